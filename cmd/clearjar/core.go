@@ -1,0 +1,187 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"clearjar/core/cutplan"
+	"clearjar/core/plant"
+	"clearjar/core/potting"
+	"clearjar/core/readiness"
+	"clearjar/propagation"
+	"clearjar/server"
+)
+
+// mostInput bounds what a script may send on standard input.
+const mostInput = 4 << 20
+
+// jsonCommand reads one JSON object from standard input and writes one to standard output. Unknown fields are refused.
+func jsonCommand[In, Out any](use, short, long string, do func(In) (Out, error)) *cobra.Command {
+	return &cobra.Command{
+		Use: use, Short: short, Long: long, Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			var in In
+			d := json.NewDecoder(io.LimitReader(cmd.InOrStdin(), mostInput))
+			d.DisallowUnknownFields()
+			if err := d.Decode(&in); err != nil {
+				return fmt.Errorf("standard input is not the JSON this command reads (clearjar help %s): %w", use, err)
+			}
+			out, err := do(in)
+			if err != nil {
+				return err
+			}
+			e := json.NewEncoder(cmd.OutOrStdout())
+			e.SetIndent("", "  ")
+			return e.Encode(out)
+		},
+	}
+}
+
+func groupNamed(key string) (plant.Group, error) {
+	g, ok := plant.GroupNamed(key)
+	if !ok {
+		known := ""
+		for _, g := range plant.Groups() {
+			known += " " + g.Key
+		}
+		return g, plant.Refuse("group", "%q is not a growth group; known:%s", key, known)
+	}
+	return g, nil
+}
+
+type planIn struct {
+	Group    string          `json:"group"`
+	Stem     plant.Stem      `json:"stem"`
+	Taken    []int           `json:"taken"`
+	Medium   plant.Medium    `json:"medium"`
+	Dark     bool            `json:"dark"`
+	Limits   *cutplan.Limits `json:"limits"`
+	KnivesMM []float64       `json:"knives_mm"`
+}
+
+func planCommand() *cobra.Command {
+	return jsonCommand("plan", "Where to cut a mapped stem (JSON in, JSON out)", `Reads a stem, proposes cuts. Lengths in mm, nodes from the base up.
+
+  group       growth group, such as thick_climber
+  stem        {"nodes": [{"below_mm": 40, "leaf": true, "aerial_root": false, "bud": "dormant"}, ...],
+               "beyond_mm": 20, "thickness_mm": 8, "tip_intact": true}
+              below_mm is the internode below the node; bud: dormant, swelling, shooting, leaf_open
+  taken       node numbers already cut
+  medium      water, moss, perlite or mix (default: the group's first choice)
+  dark        true in the dark half of the year
+  limits      {"least_nodes": 2, "most_nodes": 3, "tip_most": 4, "keep_leaves": 1, "keep_nodes": 1, "most_pieces": 0}
+  knives_mm   instead of limits: work out what these cuts make
+
+Writes knives_mm, pieces (first, last, chance 0-1, effects as odds ratios with their basis), expected plants.`,
+		func(in planIn) (cutplan.Plan, error) {
+			group, err := groupNamed(in.Group)
+			if err != nil {
+				return cutplan.Plan{}, err
+			}
+			bench := cutplan.Bench{Stem: in.Stem, Group: group, Taken: map[int]bool{}, Medium: in.Medium, Dark: in.Dark}
+			for _, n := range in.Taken {
+				bench.Taken[n] = true
+			}
+			if in.KnivesMM != nil {
+				return cutplan.Check(bench, in.KnivesMM)
+			}
+			limits := cutplan.DefaultLimits()
+			if in.Limits != nil {
+				limits = *in.Limits
+			}
+			return cutplan.Propose(bench, limits)
+		})
+}
+
+type judgeIn struct {
+	Group  string          `json:"group"`
+	School plant.SchoolKey `json:"school"`
+	readiness.Evidence
+}
+
+func judgeCommand() *cobra.Command {
+	return jsonCommand("judge", "The verdict on one cutting (JSON in, JSON out)", `Reads the facts of a cutting, gives the verdict with its reasons.
+
+  group      growth group, such as velvet_climber
+  school     early_roots, first_leaf or full_roots (default: the group's)
+  today      RFC 3339 time, such as 2026-05-02T12:00:00Z (default: now)
+  set_on     when it was set
+  medium     water, moss, perlite or mix
+  set_nodes  how many nodes are in the medium
+  southern   true south of the equator (which half of the year is dark)
+  looks      [{"on": time, "look": {"roots_counted": true, "roots": [{"node": 1, "order": 1, "length_mm": 31,
+              "low_mm": 29, "high_mm": 33, "colour": "white", "how": "typed"}], "stem": "firm", "tug": "holds",
+              "root_feel": "firm", "rot_mm": 0, "buds": [{"node": 1, "bud": "swelling"}]}}]
+             what is left out was not noted
+  potted     {"on": time}          outcome   {"on": time, "kind": "established" or "lost"}
+
+Writes verdict, sentence, reasons (met, unmet, unknown, contrary), next_look, question, forecast.`,
+		func(in judgeIn) (readiness.Judgement, error) {
+			group, err := groupNamed(in.Group)
+			if err != nil {
+				return readiness.Judgement{}, err
+			}
+			if in.School == "" {
+				in.School = readiness.DefaultSchool(group)
+			}
+			if in.Today.IsZero() {
+				in.Today = time.Now()
+			}
+			in.Evidence.Group = group
+			for _, l := range in.Looks {
+				if err := l.Look.Check(); err != nil {
+					return readiness.Judgement{}, err
+				}
+			}
+			return readiness.Judge(in.Evidence, in.School)
+		})
+}
+
+type potIn struct {
+	Group     string  `json:"group"`
+	LongestMM float64 `json:"longest_mm"`
+}
+
+func potCommand() *cobra.Command {
+	return jsonCommand("pot", "Which pot and how much mix (JSON in, JSON out)", `Reads a growth group and the longest root, suggests a first pot.
+
+  group        growth group, such as wax_vine
+  longest_mm   length of the longest root in mm, 0 when unknown
+
+Writes pot (top_mm, bottom_mm, depth_mm), mix_ml, mix (parts and ml of each), reasons.`,
+		func(in potIn) (potting.Advice, error) {
+			group, err := groupNamed(in.Group)
+			if err != nil {
+				return potting.Advice{}, err
+			}
+			return potting.Suggest(group, in.LongestMM)
+		})
+}
+
+func openapiCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "openapi", Short: "Write the HTTP contract as OpenAPI 3.1", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			doc, err := server.Contract()
+			if err != nil {
+				return err
+			}
+			_, err = cmd.OutOrStdout().Write(append(doc, '\n'))
+			return err
+		},
+	}
+}
+
+func handbookCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "handbook", Short: "Write every number of the job with its basis, as Markdown", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			_, err := io.WriteString(cmd.OutOrStdout(), propagation.Book().Markdown())
+			return err
+		},
+	}
+}

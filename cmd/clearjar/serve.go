@@ -1,0 +1,112 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"clearjar/demo"
+	"clearjar/propagation"
+	"clearjar/server"
+	"clearjar/store"
+	"clearjar/ui"
+)
+
+// databaseURL is where the facts are kept: --database, or the environment.
+func databaseFlag(cmd *cobra.Command, to *string) {
+	cmd.Flags().StringVar(to, "database", os.Getenv("CLEARJAR_DATABASE"), "PostgreSQL address (default: $CLEARJAR_DATABASE)")
+}
+
+// open connects and brings the schema up to date.
+func open(ctx context.Context, url string) (*store.Store, *propagation.Garden, error) {
+	if url == "" {
+		return nil, nil, errors.New("no database: give --database or set CLEARJAR_DATABASE; make demo does both")
+	}
+	s, err := store.Open(ctx, url)
+	if err != nil {
+		return nil, nil, err
+	}
+	if err := s.Migrate(ctx); err != nil {
+		s.Close()
+		return nil, nil, fmt.Errorf("bringing the database up to date: %w", err)
+	}
+	return s, propagation.New(s, time.Now, time.Local), nil
+}
+
+func serveCommand() *cobra.Command {
+	var url string
+	var port int
+	cmd := &cobra.Command{
+		Use: "serve", Short: "Serve the application on 127.0.0.1", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
+			defer stop()
+			s, garden, err := open(ctx, url)
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			return serve(ctx, server.New(garden, ui.Files()), port)
+		},
+	}
+	databaseFlag(cmd, &url)
+	cmd.Flags().IntVar(&port, "port", 8420, "port; a taken one is named, and the next nine are tried")
+	return cmd
+}
+
+// serve listens on loopback only: until there are accounts, nobody else may.
+func serve(ctx context.Context, handler http.Handler, port int) error {
+	var listener net.Listener
+	var err error
+	for try := port; try < port+10; try++ {
+		listener, err = net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", try))
+		if err == nil {
+			break
+		}
+		fmt.Fprintf(os.Stderr, "port %d is taken, trying the next\n", try)
+	}
+	if err != nil {
+		return fmt.Errorf("no free port from %d to %d: %w", port, port+9, err)
+	}
+	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute, IdleTimeout: 2 * time.Minute}
+	done := make(chan error, 1)
+	go func() { done <- srv.Serve(listener) }()
+	fmt.Printf("Clear Jar is open at http://%s\n", listener.Addr())
+	select {
+	case err := <-done:
+		return err
+	case <-ctx.Done():
+		wait, cancel := context.WithTimeout(context.Background(), 10*time.Second)
+		defer cancel()
+		return srv.Shutdown(wait)
+	}
+}
+
+func demoCommand() *cobra.Command {
+	var url string
+	cmd := &cobra.Command{
+		Use: "demo", Short: "Load the invented attic winter garden into an empty database", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			s, garden, err := open(cmd.Context(), url)
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			loaded, err := demo.Load(cmd.Context(), garden)
+			if err == nil && !loaded {
+				fmt.Fprintln(os.Stderr, "There are mothers in this database already: nothing was loaded.")
+			}
+			return err
+		},
+	}
+	databaseFlag(cmd, &url)
+	return cmd
+}

@@ -1,0 +1,109 @@
+package growth
+
+import (
+	"errors"
+	"math"
+
+	"gonum.org/v1/gonum/stat/distuv"
+)
+
+// LengthAt is the longest root seen at one look: Day since setting, LengthMM.
+type LengthAt struct {
+	Day      float64 `json:"day"`
+	LengthMM float64 `json:"length_mm"`
+}
+
+// ErrTooFew says that the looks do not fix a line.
+var ErrTooFew = errors.New("growth: at least two looks on different days are needed")
+
+// Line is a fitted straight line, length = Start + Rate * day.
+type Line struct {
+	N int
+	// Start is the length in mm at day 0; Rate is in mm a day.
+	Start, Rate float64
+	// Spread is the residual standard deviation in mm; NaN with two looks.
+	Spread      float64
+	meanDay, sx float64
+}
+
+// Fit fits a straight line by least squares. Days may repeat, but not all be the same.
+func Fit(looks []LengthAt) (Line, error) {
+	n := float64(len(looks))
+	if len(looks) < 2 {
+		return Line{}, ErrTooFew
+	}
+	var mx, my float64
+	for _, l := range looks {
+		mx += l.Day / n
+		my += l.LengthMM / n
+	}
+	var sxx, sxy float64
+	for _, l := range looks {
+		sxx += (l.Day - mx) * (l.Day - mx)
+		sxy += (l.Day - mx) * (l.LengthMM - my)
+	}
+	if sxx == 0 {
+		return Line{}, ErrTooFew
+	}
+	line := Line{N: len(looks), Rate: sxy / sxx, Spread: math.NaN(), meanDay: mx, sx: sxx}
+	line.Start = my - line.Rate*mx
+	if len(looks) > 2 {
+		var ss float64
+		for _, l := range looks {
+			r := l.LengthMM - line.At(l.Day)
+			ss += r * r
+		}
+		line.Spread = math.Sqrt(ss / (n - 2))
+	}
+	return line, nil
+}
+
+// At is the fitted length in mm on a day.
+func (l Line) At(day float64) float64 { return l.Start + l.Rate*day }
+
+// t is the two-sided Student quantile for a confidence such as 0.8.
+func (l Line) t(confidence float64) float64 {
+	return distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(l.N - 2)}.Quantile(0.5 + confidence/2)
+}
+
+// Predict gives the interval in mm that holds one new measurement on a day with
+// the given confidence (0-1). ok is false with fewer than three looks.
+func (l Line) Predict(day, confidence float64) (low, high float64, ok bool) {
+	if l.N < 3 {
+		return 0, 0, false
+	}
+	half := l.t(confidence) * l.Spread * math.Sqrt(1+1/float64(l.N)+(day-l.meanDay)*(day-l.meanDay)/l.sx)
+	return l.At(day) - half, l.At(day) + half, true
+}
+
+// Reach is when the line reaches a length: the day, and the days between which
+// one measurement is first and last compatible with it.
+type Reach struct {
+	Day, Low, High float64
+	// Bounded is false when the looks do not limit the day on both sides.
+	Bounded bool
+}
+
+// Reach gives the day on which the fitted root is lengthMM long. ok is false when the root does not grow.
+func (l Line) Reach(lengthMM, confidence float64) (r Reach, ok bool) {
+	if l.Rate <= 0 {
+		return Reach{}, false
+	}
+	r = Reach{Day: (lengthMM - l.Start) / l.Rate, Low: math.Inf(-1), High: math.Inf(1)}
+	if l.N < 3 {
+		return r, true
+	}
+	// (y0 - a - b x)^2 = t^2 s^2 (1 + 1/n + (x-xbar)^2/Sxx), solved for d = x - xbar.
+	t2s2 := l.t(confidence) * l.t(confidence) * l.Spread * l.Spread
+	dy := lengthMM - l.At(l.meanDay)
+	a := l.Rate*l.Rate - t2s2/l.sx
+	b := -2 * l.Rate * dy
+	c := dy*dy - t2s2*(1+1/float64(l.N))
+	disc := b*b - 4*a*c
+	if a <= 0 || disc < 0 {
+		return r, true
+	}
+	root := math.Sqrt(disc)
+	r.Low, r.High, r.Bounded = l.meanDay+(-b-root)/(2*a), l.meanDay+(-b+root)/(2*a), true
+	return r, true
+}

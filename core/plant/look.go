@@ -1,0 +1,107 @@
+package plant
+
+import (
+	"errors"
+	"fmt"
+	"math"
+)
+
+// Limits of what a look may hold.
+const (
+	MostRoots      = 200
+	MostRootMM     = 2000.0
+	MostVertices   = 2000
+	MostNoteLength = 2000
+)
+
+// Point is a place in a photo, in pixels of the upright picture, from its top left corner.
+type Point struct {
+	X float64 `json:"x"`
+	Y float64 `json:"y"`
+}
+
+// Root is one root as seen in one look.
+type Root struct {
+	Node  int `json:"node" minimum:"1" maximum:"60"`
+	Order int `json:"order" minimum:"1" maximum:"2"`
+	// LengthMM with the interval LowMM to HighMM that most likely holds it.
+	LengthMM float64    `json:"length_mm"`
+	LowMM    float64    `json:"low_mm"`
+	HighMM   float64    `json:"high_mm"`
+	Colour   RootColour `json:"colour,omitempty" enum:"white,cream,pink,tan,orange,brown,black"`
+	// Path is the traced line, root to tip; empty when the length was typed.
+	Path []Point `json:"path,omitempty" maxItems:"2000"`
+	// How says where the length comes from: traced, typed or truth (a rendered picture's known length).
+	How string `json:"how" enum:"traced,typed,truth"`
+}
+
+// Scale is two points in a photo a known distance apart.
+type Scale struct {
+	A          Point   `json:"a"`
+	B          Point   `json:"b"`
+	DistanceMM float64 `json:"distance_mm"`
+}
+
+// BudAt is the state of the bud at one node.
+type BudAt struct {
+	Node int `json:"node" minimum:"1" maximum:"60"`
+	Bud  Bud `json:"bud" enum:"dormant,swelling,shooting,leaf_open"`
+}
+
+// Look is one inspection of one cutting. An empty value means "not noted", never "no".
+type Look struct {
+	// RootsCounted says that Roots lists what was there to be seen, even when it lists none.
+	RootsCounted bool    `json:"roots_counted"`
+	Roots        []Root  `json:"roots" maxItems:"200"`
+	Scale        *Scale  `json:"scale,omitempty"`
+	Buds         []BudAt `json:"buds" maxItems:"60"`
+	Stem         string  `json:"stem,omitempty" enum:"firm,wrinkled,soft"`
+	RotMM        float64 `json:"rot_mm,omitempty" minimum:"0" maximum:"2000"`
+	RootFeel     string  `json:"root_feel,omitempty" enum:"firm,mushy"`
+	Tug          string  `json:"tug,omitempty" enum:"holds,gives"`
+	Leaf         string  `json:"leaf,omitempty" enum:"fresh,yellowing,drooping,dropped"`
+	Water        string  `json:"water,omitempty" enum:"clear,cloudy,smells,moist,dry,soaked"`
+	Crowding     string  `json:"crowding,omitempty" enum:"free,coiling,filling"`
+	Note         string  `json:"note,omitempty" maxLength:"2000"`
+}
+
+// Check refuses a look with impossible values, naming every field that is wrong.
+func (l Look) Check() error {
+	var all []error
+	if len(l.Roots) > MostRoots {
+		all = append(all, Refuse("roots", "%d roots: a look holds at most %d", len(l.Roots), MostRoots))
+	}
+	if len(l.Roots) > 0 && !l.RootsCounted {
+		all = append(all, Refuse("roots_counted", "roots are listed, so they were counted"))
+	}
+	for i, r := range l.Roots {
+		at := fmt.Sprintf("roots[%d]", i)
+		if !(r.LengthMM > 0 && r.LengthMM <= MostRootMM) {
+			all = append(all, Refuse(at+".length_mm", "a root is longer than 0 and at most %g mm", MostRootMM))
+		}
+		if math.IsNaN(r.LowMM) || math.IsNaN(r.HighMM) || r.LowMM > r.LengthMM || r.HighMM < r.LengthMM || r.LowMM < 0 {
+			all = append(all, Refuse(at+".low_mm", "the interval must hold the length"))
+		}
+		if len(r.Path) == 1 || len(r.Path) > MostVertices {
+			all = append(all, Refuse(at+".path", "a traced root has 2 to %d points", MostVertices))
+		}
+	}
+	if !(l.RotMM >= 0 && l.RotMM <= MostRootMM) {
+		all = append(all, Refuse("rot_mm", "between 0 and %g mm", MostRootMM))
+	}
+	if len([]rune(l.Note)) > MostNoteLength {
+		all = append(all, Refuse("note", "at most %d characters", MostNoteLength))
+	}
+	return errors.Join(all...)
+}
+
+// Longest is the longest root, or false when none was measured.
+func (l Look) Longest() (Root, bool) {
+	var best Root
+	for _, r := range l.Roots {
+		if r.LengthMM > best.LengthMM {
+			best = r
+		}
+	}
+	return best, best.LengthMM > 0
+}

@@ -1,0 +1,94 @@
+package plant
+
+import (
+	"errors"
+	"fmt"
+	"math"
+)
+
+// Limits of a stem map. Outside them a length is a slip of the finger, not a plant.
+const (
+	MostNodes        = 60
+	MostInternodeMM  = 1000.0
+	LeastInternodeMM = 0.5
+	MostThicknessMM  = 80.0
+)
+
+// Node is a notch on a stem where a leaf sits and where buds and roots arise.
+type Node struct {
+	// BelowMM is the internode below this node: for node 1, the bare stem from the base to it.
+	BelowMM float64 `json:"below_mm"`
+	Leaf    bool    `json:"leaf"`
+	Aerial  bool    `json:"aerial_root"`
+	Bud     Bud     `json:"bud" enum:"dormant,swelling,shooting,leaf_open"`
+}
+
+// Stem is the map of one stem, base to tip. Node n of the trade is Nodes[n-1].
+type Stem struct {
+	Nodes []Node `json:"nodes" maxItems:"60"`
+	// BeyondMM is the stem beyond the last node.
+	BeyondMM    float64 `json:"beyond_mm"`
+	ThicknessMM float64 `json:"thickness_mm"`
+	// TipIntact says that the growing point at the end is still there.
+	TipIntact bool `json:"tip_intact"`
+}
+
+// At is the distance of node number n from the base, in mm.
+func (s Stem) At(n int) float64 {
+	sum := 0.0
+	for i := 0; i < n && i < len(s.Nodes); i++ {
+		sum += s.Nodes[i].BelowMM
+	}
+	return sum
+}
+
+// LengthMM is the length of the whole stem.
+func (s Stem) LengthMM() float64 { return s.At(len(s.Nodes)) + s.BeyondMM }
+
+// Check refuses a map that cannot be a stem, naming every field that is wrong.
+func (s Stem) Check() error {
+	var all []error
+	length := func(field string, v, least, most float64) {
+		switch {
+		case math.IsNaN(v) || math.IsInf(v, 0):
+			all = append(all, Refuse(field, "is not a length"))
+		case v < least:
+			all = append(all, Refuse(field, "%g mm is too short: at least %g mm", v, least))
+		case v > most:
+			all = append(all, Refuse(field, "%g mm is too long: at most %g mm", v, most))
+		}
+	}
+	if len(s.Nodes) > MostNodes {
+		all = append(all, Refuse("nodes", "%d nodes: a map holds at most %d", len(s.Nodes), MostNodes))
+	}
+	for i, n := range s.Nodes {
+		length(fmt.Sprintf("nodes[%d].below_mm", i), n.BelowMM, LeastInternodeMM, MostInternodeMM)
+		switch n.Bud {
+		case BudDormant, BudSwelling, BudShooting, BudLeafOpen:
+		default:
+			all = append(all, Refuse(fmt.Sprintf("nodes[%d].bud", i), "%q is not a bud state", n.Bud))
+		}
+	}
+	length("beyond_mm", s.BeyondMM, 0, MostInternodeMM)
+	length("thickness_mm", s.ThicknessMM, 1, MostThicknessMM)
+	return errors.Join(all...)
+}
+
+// PieceCode is the code a cutting carries: mother, stem letter and nodes,
+// such as MEL-A3-4 or, for one node, MEL-A3.
+func PieceCode(mother, letter string, first, last int) string {
+	if first == last {
+		return fmt.Sprintf("%s-%s%d", mother, letter, first)
+	}
+	return fmt.Sprintf("%s-%s%d-%d", mother, letter, first, last)
+}
+
+// StemLetter is the letter of the n-th stem of a mother: A, B ... Z, AA, AB ...
+func StemLetter(n int) string {
+	letters := ""
+	for n >= 0 {
+		letters = string(rune('A'+n%26)) + letters
+		n = n/26 - 1
+	}
+	return letters
+}

@@ -1,0 +1,14 @@
+// Package readiness answers, for one cutting, whether to pot it up, wait, look
+// again or rescue it, and why.
+//
+// In: the facts of the cutting ([Evidence]: its growth group, medium, set nodes,
+// days and looks) and the school the grower follows. Out: a [Judgement]: the
+// verdict, one sentence, the evidence that is met, unmet, unknown and contrary,
+// the next look, and the one question that would settle it.
+//
+// Method: each school is a list of criteria. A criterion is met, unmet or unknown
+// from the newest look that noted it. Contrary evidence (soft stem, mushy roots)
+// overrules every school. Root colour is judged by what is healthy for the growth
+// group and never alone: a squeeze decides. A look grows stale with time; a stale
+// one settles nothing.
+package readiness

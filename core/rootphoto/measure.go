@@ -1,0 +1,121 @@
+package rootphoto
+
+import (
+	"fmt"
+	"math"
+
+	"clearjar/core/plant"
+)
+
+// Numbers of this package.
+var (
+	PointError  = plant.Number{Key: "rootphoto.point_error", Label: "How far a placed point is off", Value: 3, Unit: "pixels", Basis: plant.Assumed("a finger on a zoomed picture")}
+	LeastScale  = plant.Number{Key: "rootphoto.least_scale", Label: "Scale points at least this far apart", Value: 20, Unit: "pixels", Basis: plant.Assumed("closer, and the point error passes a fifth of the length")}
+	JarMagnify  = plant.Number{Key: "rootphoto.jar_magnify", Label: "Sideways magnification at the axis of a jar of water", Value: 4.0 / 3, Unit: "times", Basis: plant.FromPrint("single refracting surface, n = 1.333, textbook optics")}
+	PlaneAllows = plant.Number{Key: "rootphoto.plane_allowance", Label: "Length by which root and scale in different planes may differ", Value: 0.15, Unit: "fraction", Basis: plant.Assumed("a scale 40 mm before the root, seen from 300 mm")}
+)
+
+// Numbers lists them for the screen.
+func Numbers() []plant.Number {
+	return []plant.Number{PointError, LeastScale, JarMagnify, PlaneAllows}
+}
+
+// MMPerPixel is the scale in mm per pixel. Refused: the two points on (nearly) the
+// same spot, a distance of 0 mm or less, or beyond 5 m.
+func MMPerPixel(s plant.Scale) (float64, error) {
+	px := math.Hypot(s.B.X-s.A.X, s.B.Y-s.A.Y)
+	switch {
+	case !(s.DistanceMM > 0):
+		return 0, plant.Refuse("scale.distance_mm", "the distance between the two points must be more than 0 mm")
+	case s.DistanceMM > 5000:
+		return 0, plant.Refuse("scale.distance_mm", "at most 5000 mm: give the distance in millimetres")
+	case math.IsNaN(px) || math.IsInf(px, 0):
+		return 0, plant.Refuse("scale", "the points are not in the picture")
+	case px == 0:
+		return 0, plant.Refuse("scale", "both points are on the same spot: put them a known distance apart")
+	case px < LeastScale.Value:
+		return 0, plant.Refuse("scale", "the points are only %.0f pixels apart: choose two at least %.0f pixels apart, the farther the better", px, LeastScale.Value)
+	}
+	return s.DistanceMM / px, nil
+}
+
+// PixelLength is the length of a polyline in pixels.
+func PixelLength(path []plant.Point) float64 {
+	sum := 0.0
+	for i := 1; i < len(path); i++ {
+		sum += math.Hypot(path[i].X-path[i-1].X, path[i].Y-path[i-1].Y)
+	}
+	return sum
+}
+
+// Setting is what is known of how the photo was taken.
+type Setting struct {
+	// RoundJar: the roots hang in a round jar of water.
+	RoundJar bool `json:"round_jar"`
+}
+
+// Measured is one length in mm with its interval.
+type Measured struct {
+	LengthMM float64 `json:"length_mm"`
+	LowMM    float64 `json:"low_mm"`
+	HighMM   float64 `json:"high_mm"`
+}
+
+// Result is every traced root measured on one scale.
+type Result struct {
+	MMPerPixel float64    `json:"mm_per_pixel"`
+	Roots      []Measured `json:"roots"`
+	// Assumed says in words what the lengths rest on.
+	Assumed []string `json:"assumed"`
+}
+
+// Measure gives the length of each path in mm. A path needs two points; with fewer its length is 0.
+//
+// The interval takes the point error at the ends of scale and root, and, in a
+// round jar, the sideways magnification (which only lowers the true length) and the plane allowance.
+func Measure(scale plant.Scale, paths [][]plant.Point, in Setting) (Result, error) {
+	mm, err := MMPerPixel(scale)
+	if err != nil {
+		return Result{}, err
+	}
+	res := Result{MMPerPixel: mm, Roots: []Measured{}, Assumed: []string{
+		fmt.Sprintf("Scale: %.4g mm a pixel, from two points %.4g mm apart.", mm, scale.DistanceMM),
+		"A root that points at you is longer than it looks: lengths are of what is seen.",
+	}}
+	if in.RoundJar {
+		res.Assumed = append(res.Assumed, "A round jar widens what hangs in it by up to a third and more; the lower end of the interval allows for it. Roots hanging straight down are not affected.")
+	}
+	scaleErr := math.Sqrt2 * PointError.Value * mm / scale.DistanceMM
+	for i, path := range paths {
+		if len(path) > plant.MostVertices {
+			return Result{}, plant.Refuse(fmt.Sprintf("paths[%d]", i), "at most %d points", plant.MostVertices)
+		}
+		px := PixelLength(path)
+		if math.IsNaN(px) || math.IsInf(px, 0) {
+			return Result{}, plant.Refuse(fmt.Sprintf("paths[%d]", i), "a point is not in the picture")
+		}
+		length := px * mm
+		half := math.Hypot(math.Sqrt2*PointError.Value*mm, length*scaleErr)
+		m := Measured{LengthMM: length, LowMM: math.Max(0, length-half), HighMM: length + half}
+		if in.RoundJar && length > 0 {
+			m.LowMM = math.Max(0, length/trueToSeen(path)-half-length*PlaneAllows.Value)
+			m.HighMM = length + half + length*PlaneAllows.Value
+		}
+		res.Roots = append(res.Roots, m)
+	}
+	return res, nil
+}
+
+// trueToSeen is by how much the axis of a jar magnifies a path: sideways steps by 4/3, upright ones not.
+func trueToSeen(path []plant.Point) float64 {
+	seen, unbent := 0.0, 0.0
+	for i := 1; i < len(path); i++ {
+		dx, dy := path[i].X-path[i-1].X, path[i].Y-path[i-1].Y
+		seen += math.Hypot(dx, dy)
+		unbent += math.Hypot(dx/JarMagnify.Value, dy)
+	}
+	if unbent == 0 {
+		return 1
+	}
+	return seen / unbent
+}

@@ -1,0 +1,238 @@
+// Package demo loads the invented "attic winter garden": eight mothers, their
+// cuttings in eleven vessels at three places, six weeks of looks and the rendered
+// photos of three pieces. Dates count back from the day it is loaded. It writes
+// through the same use cases as the grower, so nothing in it could not have happened.
+package demo
+
+import (
+	"context"
+	"embed"
+	"encoding/json"
+	"fmt"
+	"math"
+	"time"
+
+	"github.com/google/uuid"
+
+	"clearjar/core/plant"
+	"clearjar/core/potting"
+	"clearjar/core/readiness"
+	"clearjar/propagation"
+)
+
+//go:embed photos
+var photos embed.FS
+
+// loader carries what was made so far, by name.
+type loader struct {
+	ctx     context.Context
+	garden  *propagation.Garden
+	mothers map[string]propagation.Mother
+	vessels map[string]uuid.UUID
+	stems   map[string]propagation.MappedStem
+}
+
+// Load fills an empty garden. It does nothing, and says so, when there are mothers already.
+func Load(ctx context.Context, g *propagation.Garden) (loaded bool, err error) {
+	have, err := g.Mothers(ctx)
+	if err != nil || len(have) > 0 {
+		return false, err
+	}
+	l := &loader{ctx, g, map[string]propagation.Mother{}, map[string]uuid.UUID{}, map[string]propagation.MappedStem{}}
+	steps := []func() error{l.addMothers, l.addVessels, l.addStems, l.addPieces}
+	for _, step := range steps {
+		if err := step(); err != nil {
+			return false, fmt.Errorf("demo: %w", err)
+		}
+	}
+	return true, nil
+}
+
+func newID() uuid.UUID { return uuid.Must(uuid.NewV7()) }
+
+// ago is ten in the morning some days before today, in the grower's zone.
+func (l *loader) ago(days int) time.Time {
+	t := l.garden.Today()
+	return time.Date(t.Year(), t.Month(), t.Day(), 10, 0, 0, 0, t.Location()).AddDate(0, 0, -days)
+}
+
+func (l *loader) addMothers() error {
+	for _, m := range mothers {
+		made, err := l.garden.AddMother(l.ctx, propagation.NewMother{
+			ID: newID(), Code: m.code, Name: m.name, GroupKey: m.group, Provenance: m.from, Pattern: m.pattern,
+		})
+		if err != nil {
+			return err
+		}
+		l.mothers[m.code] = made
+	}
+	return nil
+}
+
+func (l *loader) addVessels() error {
+	for _, v := range vessels {
+		made, err := l.garden.AddVessel(l.ctx, propagation.NewVessel{ID: newID(), Name: v.name, Place: v.place, Vessel: v.Vessel})
+		if err != nil {
+			return err
+		}
+		l.vessels[v.name] = made.ID
+	}
+	return nil
+}
+
+func (l *loader) addStems() error {
+	for _, s := range stems {
+		made, err := l.garden.MapStem(l.ctx, newID(), propagation.StemMapping{FactID: newID(), MotherID: l.mothers[s.mother].ID, Stem: s.stem()})
+		if err != nil {
+			return err
+		}
+		l.stems[s.mother+"-"+made.Letter] = made
+	}
+	return nil
+}
+
+func (l *loader) addPieces() error {
+	for _, c := range cuts {
+		stem := l.stems[c.stem]
+		knives := []float64{}
+		for _, n := range c.after {
+			above := stem.Stem.LengthMM()
+			if n < len(stem.Stem.Nodes) {
+				above = stem.Stem.At(n + 1)
+			}
+			knives = append(knives, (stem.Stem.At(n)+above)/2)
+		}
+		made, err := l.garden.TakeCuttings(l.ctx, propagation.Cut{ID: newID(), StemID: stem.ID, Version: stem.Version, KnivesMM: knives, CutOn: l.ago(c.daysAgo)})
+		if err != nil {
+			return fmt.Errorf("%s: %w", c.stem, err)
+		}
+		if len(made) != len(c.pieces) {
+			return fmt.Errorf("%s: %d pieces came out, %d are told of", c.stem, len(made), len(c.pieces))
+		}
+		for i, p := range c.pieces {
+			if err := l.live(made[i], p, c.daysAgo); err != nil {
+				return fmt.Errorf("%s: %w", made[i].Code, err)
+			}
+		}
+	}
+	return nil
+}
+
+// live writes what happened to one piece after the cut.
+func (l *loader) live(c propagation.CuttingView, p life, cutAgo int) error {
+	set := min(2, c.Piece.Last-c.Piece.First+1)
+	if p.setNodes > 0 {
+		set = p.setNodes
+	}
+	if _, err := l.garden.SetInVessel(l.ctx, propagation.Setting{ID: newID(), CuttingID: c.ID, VesselID: l.vessels[p.vessel], SetOn: l.ago(cutAgo), SetNodes: set}); err != nil {
+		return err
+	}
+	if p.school != "" {
+		if _, err := l.garden.ChooseSchool(l.ctx, propagation.SchoolChoice{ID: newID(), CuttingID: c.ID, School: p.school}); err != nil {
+			return err
+		}
+	}
+	for _, day := range p.looks {
+		look := p.grown(day, set)
+		if day == p.looks[len(p.looks)-1] {
+			p.last(&look)
+		}
+		if err := l.look(c, look, cutAgo-day, nil); err != nil {
+			return err
+		}
+	}
+	for i, day := range p.photoDays {
+		if err := l.photographed(c, p, day, cutAgo, i == len(p.photoDays)-1); err != nil {
+			return err
+		}
+	}
+	if p.pottedAgo > 0 {
+		_, err := l.garden.PotUp(l.ctx, propagation.Potting{ID: newID(), CuttingID: c.ID, Place: p.potAt, PottedOn: l.ago(p.pottedAgo), Pot: potting.Pot{TopMM: 90, BottomMM: 68, DepthMM: 85}})
+		if err != nil {
+			return err
+		}
+	}
+	if p.ended != "" {
+		_, err := l.garden.End(l.ctx, propagation.Ending{ID: newID(), CuttingID: c.ID, Outcome: readiness.Outcome{On: l.ago(p.endedAgo), Kind: p.ended}})
+		return err
+	}
+	return nil
+}
+
+func (l *loader) look(c propagation.CuttingView, look plant.Look, daysAgo int, photo *uuid.UUID) error {
+	_, err := l.garden.RecordLook(l.ctx, propagation.NewLook{ID: newID(), CuttingID: c.ID, LookedAt: l.ago(daysAgo), PhotoID: photo, Seen: look})
+	return err
+}
+
+// truth is what the renderer knows of a photo.
+type truth struct {
+	Taken string `json:"taken"`
+	Roots []struct {
+		ID       int           `json:"id"`
+		Parent   *int          `json:"parent_root"`
+		Node     *int          `json:"node"`
+		Order    int           `json:"order"`
+		Colour   string        `json:"colour"`
+		LengthMM float64       `json:"length_mm"`
+		Apparent []*[2]float64 `json:"apparent_px"`
+		Visible  []float64     `json:"visible"`
+	} `json:"roots"`
+}
+
+// photographed keeps a rendered photo, dated as if it had been taken on that day, and a look with its true root lengths.
+func (l *loader) photographed(c propagation.CuttingView, p life, day, cutAgo int, last bool) error {
+	name := fmt.Sprintf("photos/%s_day%02d", p.photo, day)
+	picture, err := photos.ReadFile(name + ".jpg")
+	if err != nil {
+		return err
+	}
+	raw, err := photos.ReadFile(name + ".json")
+	if err != nil {
+		return err
+	}
+	var t truth
+	if err := json.Unmarshal(raw, &t); err != nil {
+		return err
+	}
+	kept, err := l.garden.KeepPhoto(l.ctx, newID(), redate(picture, t.Taken, l.ago(cutAgo-day)))
+	if err != nil {
+		return err
+	}
+	look := plant.Look{RootsCounted: true, Roots: t.roots(), Stem: "firm"}
+	if last {
+		p.last(&look)
+	}
+	return l.look(c, look, cutAgo-day, &kept.ID)
+}
+
+// roots are the true lengths with the lines as the camera sees them.
+func (t truth) roots() []plant.Root {
+	nodeOf := map[int]int{}
+	for _, r := range t.Roots {
+		if r.Node != nil {
+			nodeOf[r.ID] = *r.Node + 1
+		}
+	}
+	var out []plant.Root
+	for _, r := range t.Roots {
+		node := nodeOf[r.ID]
+		if r.Parent != nil && node == 0 {
+			node = nodeOf[*r.Parent]
+		}
+		path := []plant.Point{}
+		for i, at := range r.Apparent {
+			if at != nil && (i%3 == 0 || i == len(r.Apparent)-1) {
+				path = append(path, plant.Point{X: math.Round(at[0]), Y: math.Round(at[1])})
+			}
+		}
+		if len(path) < 2 {
+			path = nil
+		}
+		colour := plant.RootColour(r.Colour)
+		if r.Colour == "brown_rotten" {
+			colour = plant.Brown
+		}
+		out = append(out, plant.Root{Node: max(1, node), Order: r.Order, LengthMM: r.LengthMM, LowMM: r.LengthMM, HighMM: r.LengthMM, Colour: colour, Path: path, How: "truth"})
+	}
+	return out
+}

@@ -1,0 +1,232 @@
+package demo
+
+import (
+	"math"
+
+	"clearjar/core/plant"
+)
+
+type mother struct{ code, name, group, from, pattern string }
+
+var mothers = []mother{
+	{"MEL", "Philodendron melanochrysum", "velvet_climber", "Swapped for a Hoya at a greenhouse open day; climbs the north-east post", "plain"},
+	{"VER", "Philodendron verrucosum", "velvet_climber", "Grown on from a rescued stump", "plain"},
+	{"RHA", "Rhaphidophora cryptantha", "thick_climber", "Two shingling strips on a board, from a neighbour's cabinet", "plain"},
+	{"AMY", "Amydrium medium", "thick_climber", "Bought as one rooted node", "plain"},
+	{"HOY", "Hoya callistophylla", "wax_vine", "Long strand from a friend's attic", "plain"},
+	{"CIS", "Cissus discolor", "cissus_kin", "Regrown every spring from its own cuttings", "stable"},
+	{"PIN", "Epipremnum pinnatum, cream-patterned", "soft_climber", "The oldest plant here; pattern shifts from stem to stem", "unstable"},
+	{"GLO", "Philodendron gloriosum", "creeping_rhizome", "Creeping along a trough under the glass", "plain"},
+}
+
+type vessel struct {
+	name, place string
+	plant.Vessel
+}
+
+const (
+	roof  = "Roof window, north-east"
+	upper = "Glass cabinet, upper"
+	lower = "Glass cabinet, lower"
+)
+
+var vessels = []vessel{
+	{"Wide jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 122, WallMM: 2.5, FillMM: 90, Holds: 2}},
+	{"Slim jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 68, DepthMM: 68, HeightMM: 108, WallMM: 2.5, FillMM: 80, Holds: 1}},
+	{"Preserve jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 92, DepthMM: 92, HeightMM: 130, WallMM: 3, FillMM: 78, Holds: 5}},
+	{"Tumbler", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 72, DepthMM: 72, HeightMM: 98, WallMM: 2, FillMM: 60, Holds: 2}},
+	{"Small moss box", upper, plant.Vessel{Kind: plant.MossBox, WidthMM: 104, DepthMM: 62, HeightMM: 92, WallMM: 1.2, FillMM: 80, Holds: 2}},
+	{"Long moss box", upper, plant.Vessel{Kind: plant.MossBox, WidthMM: 230, DepthMM: 120, HeightMM: 120, WallMM: 1.5, FillMM: 45, Holds: 6}},
+	{"Perlite cup", upper, plant.Vessel{Kind: plant.PerliteCup, WidthMM: 95, DepthMM: 95, HeightMM: 110, WallMM: 1, FillMM: 75, Holds: 3}},
+	{"Rhizome tray", lower, plant.Vessel{Kind: plant.MossBox, WidthMM: 260, DepthMM: 140, HeightMM: 110, WallMM: 1.5, FillMM: 45, Holds: 6}},
+	{"Comparison, moss", lower, plant.Vessel{Kind: plant.MossBox, WidthMM: 170, DepthMM: 110, HeightMM: 115, WallMM: 1.2, FillMM: 48, Holds: 4}},
+	{"Comparison, perlite", lower, plant.Vessel{Kind: plant.PerliteCup, WidthMM: 118, DepthMM: 118, HeightMM: 115, WallMM: 1, FillMM: 72, Holds: 4}},
+	{"Covered pot", lower, plant.Vessel{Kind: plant.CoveredPot, WidthMM: 95, DepthMM: 95, HeightMM: 88, WallMM: 2, FillMM: 76, Holds: 3}},
+}
+
+// mapping is a stem in short: internodes in mm, base to tip, and which nodes bear what.
+type mapping struct {
+	mother     string
+	internodes []float64
+	leaves     []int
+	aerial     []int
+	awake      []int
+	beyond     float64
+	thick      float64
+	tip        bool
+}
+
+func (m mapping) stem() plant.Stem {
+	s := plant.Stem{BeyondMM: m.beyond, ThicknessMM: m.thick, TipIntact: m.tip}
+	has := func(list []int, n int) bool {
+		for _, v := range list {
+			if v == n {
+				return true
+			}
+		}
+		return false
+	}
+	for i, mm := range m.internodes {
+		bud := plant.BudDormant
+		if has(m.awake, i+1) {
+			bud = plant.BudSwelling
+		}
+		s.Nodes = append(s.Nodes, plant.Node{BelowMM: mm, Leaf: has(m.leaves, i+1), Aerial: has(m.aerial, i+1), Bud: bud})
+	}
+	return s
+}
+
+var stems = []mapping{
+	{"PIN", []float64{30, 34, 32, 30, 34, 31, 27, 33, 30}, []int{1, 2, 4, 6, 7, 8, 9}, []int{3, 5, 7}, nil, 26, 9, true},
+	{"AMY", []float64{40, 38, 42, 40, 26, 30, 28}, []int{1, 2, 4, 6, 7}, []int{3, 5}, []int{5}, 30, 8, true},
+	{"CIS", []float64{28, 30, 32, 30, 30, 28, 30, 26, 24, 20}, []int{1, 2, 4, 5, 6, 7, 8, 9, 10}, nil, []int{4}, 14, 4, true},
+	{"VER", []float64{42, 40, 44, 40, 42, 38, 36}, []int{1, 2, 4, 6, 7}, []int{3, 4}, nil, 30, 9, true},
+	{"RHA", []float64{24, 26, 26, 28, 29, 26, 26, 24, 25}, []int{1, 2, 3, 5, 7, 9}, []int{2, 4, 5, 6, 7, 8}, []int{6, 7}, 20, 8, false},
+	{"HOY", []float64{45, 50, 48, 52, 46, 50, 44}, []int{1, 2, 3, 5, 7}, nil, nil, 20, 5, true},
+	{"GLO", []float64{28, 30, 30, 32, 30, 30}, []int{1, 3, 5}, []int{2, 4, 5}, []int{4}, 16, 14, false},
+	{"MEL", []float64{50, 46, 44, 46, 42, 44, 42, 44, 42, 44, 40, 42, 40, 40}, []int{1, 2, 4, 6, 8, 10, 12, 14}, []int{3, 5, 7, 9, 11, 13}, nil, 24, 10, false},
+	{"MEL", []float64{55, 48, 46, 44, 42, 46, 44, 40, 38}, []int{2, 4, 6, 7, 8, 9}, []int{3, 5, 6, 8}, []int{6}, 34, 11, true},
+	{"CIS", []float64{26, 28, 30, 30, 28, 26}, []int{1, 2, 3, 4, 5, 6}, nil, nil, 16, 4, true},
+}
+
+// life is what happened to one piece: how its roots grew, when it was looked at, what came of it.
+type life struct {
+	vessel   string
+	school   plant.SchoolKey
+	setNodes int
+	looks    []int
+	// first roots came on day emerges and grew rate mm a day; count roots in the end.
+	emerges, rate float64
+	count         int
+	colour        plant.RootColour
+	final         func(l *plant.Look)
+	photo         string
+	photoDays     []int
+	pottedAgo     int
+	potAt         string
+	ended         string
+	endedAgo      int
+}
+
+func (p life) last(l *plant.Look) {
+	if p.final != nil {
+		p.final(l)
+	}
+}
+
+// grown is the look on a day: roots come one after another, slow down as they lengthen, and branch when long.
+func (p life) grown(day, set int) plant.Look {
+	const longest = 120.0
+	l := plant.Look{RootsCounted: true, Roots: []plant.Root{}, Stem: "firm", Leaf: "fresh"}
+	colour := p.colour
+	if colour == "" {
+		colour = plant.White
+	}
+	for i := range p.count {
+		days := float64(day) - p.emerges - 2.5*float64(i)
+		if days <= 0 {
+			continue
+		}
+		mm := math.Round(longest*(1-math.Exp(-p.rate*days/longest))*10*(1-0.07*float64(i))) / 10
+		if mm < 1 {
+			continue
+		}
+		node := i%max(1, set) + 1
+		typed := func(order int, mm float64) plant.Root {
+			return plant.Root{Node: node, Order: order, LengthMM: mm, LowMM: math.Max(0, mm-2), HighMM: mm + 2, Colour: colour, How: "typed"}
+		}
+		l.Roots = append(l.Roots, typed(1, mm))
+		for s := 0; s < int((mm-26)/10); s++ {
+			l.Roots = append(l.Roots, typed(2, 4+2*float64(s)))
+		}
+	}
+	return l
+}
+
+type cut struct {
+	stem    string
+	daysAgo int
+	// after lists the nodes after which the knife goes, lowest first.
+	after  []int
+	pieces []life
+}
+
+func buds(states ...plant.Bud) []plant.BudAt {
+	var out []plant.BudAt
+	for i, s := range states {
+		out = append(out, plant.BudAt{Node: i + 1, Bud: s})
+	}
+	return out
+}
+
+var cuts = []cut{
+	{"CIS-B", 42, []int{2, 4}, []life{
+		{vessel: "Preserve jar", looks: []int{6, 12}, emerges: 5, rate: 1.5, count: 4, pottedAgo: 28, potAt: lower, ended: "established", endedAgo: 3},
+		{vessel: "Tumbler", looks: []int{6, 12}, count: 0, final: func(l *plant.Look) { l.Stem, l.RotMM = "soft", 40 }, ended: "lost", endedAgo: 28},
+	}},
+	{"PIN-A", 40, []int{3, 5, 7}, []life{
+		{vessel: "Preserve jar", looks: []int{7, 14, 20, 27}, emerges: 6, rate: 1.6, count: 4, pottedAgo: 6, potAt: roof},
+		{
+			vessel: "Wide jar", school: plant.FullRoots, photo: "demo_aroid", photoDays: []int{8, 15, 24, 38},
+			final: func(l *plant.Look) {
+				l.RootFeel, l.Water, l.Crowding, l.Buds = "firm", "clear", "free", buds(plant.BudSwelling, plant.BudDormant)
+			},
+		},
+		{vessel: "Wide jar", looks: []int{8, 15, 24, 31, 38}, emerges: 9, rate: 1.05, count: 3, school: plant.FullRoots},
+	}},
+	{"AMY-A", 48, []int{4, 6}, []life{
+		{
+			vessel: "Slim jar", school: plant.FullRoots, photo: "demo_orange", photoDays: []int{12, 21, 33, 47},
+			final: func(l *plant.Look) {
+				l.RootFeel, l.Crowding, l.Water = "firm", "coiling", "clear"
+				l.Note = "Roots have turned orange; hard when squeezed"
+			},
+		},
+		{vessel: "Tumbler", setNodes: 1, looks: []int{14, 24, 34, 43}, emerges: 21, rate: 0.95, count: 2, school: plant.FullRoots},
+	}},
+	{"VER-A", 26, []int{3, 5}, []life{
+		{vessel: "Tumbler", looks: []int{9, 16, 24}, emerges: 12, rate: 0.6, count: 1, final: func(l *plant.Look) {
+			l.Stem, l.RotMM, l.RootFeel, l.Water, l.Leaf = "soft", 26, "mushy", "cloudy", "yellowing"
+			l.Note = "Base brown and soft up to below the second node"
+		}},
+		{vessel: "Long moss box", looks: []int{10, 17, 24}, emerges: 14, rate: 0.9, count: 2, colour: plant.Cream},
+	}},
+	{"RHA-A", 46, []int{3, 5, 7}, []life{
+		{
+			vessel: "Small moss box", school: plant.FirstLeaf, photo: "demo_moss", photoDays: []int{10, 17, 31, 45}, setNodes: 1,
+			final: func(l *plant.Look) { l.Tug, l.Water, l.RootFeel = "holds", "moist", "firm" },
+		},
+		{vessel: "Long moss box", school: plant.FirstLeaf, looks: []int{12, 20, 29, 37, 44}, emerges: 13, rate: 1.2, count: 4, colour: plant.Cream, final: func(l *plant.Look) {
+			l.Tug, l.Buds = "holds", buds(plant.BudLeafOpen, plant.BudSwelling)
+		}},
+		{vessel: "Long moss box", looks: []int{12, 20, 29, 37, 43}, emerges: 22, rate: 0.7, count: 2, colour: plant.Cream, final: func(l *plant.Look) {
+			l.Tug, l.Buds = "gives", buds(plant.BudSwelling, plant.BudDormant)
+		}},
+	}},
+	{"HOY-A", 33, []int{2, 4, 6}, []life{
+		{vessel: "Perlite cup", looks: []int{14, 26}, emerges: 16, rate: 0.9, count: 2},
+		{vessel: "Perlite cup", looks: []int{14, 28}, emerges: 15, rate: 1.3, count: 3},
+		{vessel: "Preserve jar", setNodes: 1, looks: []int{11}, emerges: 15, rate: 0.8, count: 2},
+	}},
+	{"CIS-A", 20, []int{4, 6, 8}, []life{
+		{vessel: "Preserve jar", looks: []int{5, 9, 13, 17}, emerges: 5, rate: 1.3, count: 4, final: func(l *plant.Look) { l.Water = "clear" }},
+		{vessel: "Preserve jar", looks: []int{5, 9, 13, 18}, emerges: 10, rate: 0.7, count: 1},
+		{vessel: "Covered pot", looks: []int{12}, count: 0, final: func(l *plant.Look) {
+			l.RootsCounted, l.Tug, l.Buds = false, "holds", buds(plant.BudSwelling, plant.BudDormant)
+		}, school: plant.FirstLeaf},
+	}},
+	{"GLO-A", 44, []int{2, 4}, []life{
+		{vessel: "Rhizome tray", looks: []int{21, 32, 40}, emerges: 26, rate: 0.8, count: 3, colour: plant.White, final: func(l *plant.Look) {
+			l.Tug, l.Buds = "holds", buds(plant.BudSwelling, plant.BudShooting)
+		}},
+		{vessel: "Rhizome tray", looks: []int{20, 28}, count: 0, final: func(l *plant.Look) { l.Stem = "" }},
+	}},
+	{"MEL-A", 38, []int{2, 4, 6, 8, 10, 12}, []life{
+		{vessel: "Comparison, moss", looks: []int{12, 20, 28, 35}, emerges: 17, rate: 0.9, count: 3, colour: plant.Cream, final: func(l *plant.Look) { l.Tug, l.Buds = "gives", buds(plant.BudSwelling) }},
+		{vessel: "Comparison, perlite", looks: []int{14, 28, 35}, emerges: 22, rate: 0.8, count: 2, final: func(l *plant.Look) { l.Tug, l.Buds = "gives", buds(plant.BudDormant) }},
+		{vessel: "Comparison, moss", looks: []int{12, 20, 28, 35}, emerges: 15, rate: 1.1, count: 3, colour: plant.Cream, final: func(l *plant.Look) { l.Tug, l.Buds = "holds", buds(plant.BudShooting) }},
+		{vessel: "Comparison, perlite", looks: []int{14, 28, 35}, emerges: 24, rate: 0.9, count: 2, final: func(l *plant.Look) { l.Tug, l.Buds = "gives", buds(plant.BudSwelling) }},
+		{vessel: "Comparison, moss", looks: []int{12, 20, 28, 35}, count: 0, final: func(l *plant.Look) { l.Tug, l.Buds, l.Leaf = "gives", buds(plant.BudDormant), "yellowing" }},
+		{vessel: "Comparison, perlite", looks: []int{14, 28, 35}, emerges: 19, rate: 1, count: 3, final: func(l *plant.Look) { l.Tug, l.Buds = "holds", buds(plant.BudSwelling) }},
+	}},
+}

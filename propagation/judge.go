@@ -1,0 +1,204 @@
+package propagation
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"clearjar/core/cutplan"
+	"clearjar/core/plant"
+	"clearjar/core/potting"
+	"clearjar/core/readiness"
+	"clearjar/store/sqlgen"
+)
+
+// CuttingView is one cutting as it stands, with its verdict: what the shelf and the lists draw.
+type CuttingView struct {
+	ID         uuid.UUID       `json:"id"`
+	Code       string          `json:"code"`
+	Tag        string          `json:"tag"`
+	MotherID   uuid.UUID       `json:"mother_id"`
+	MotherName string          `json:"mother_name"`
+	GroupKey   string          `json:"group_key"`
+	GroupName  string          `json:"group_name"`
+	Pattern    string          `json:"pattern"`
+	Kind       plant.PieceKind `json:"kind"`
+	Piece      cutplan.Piece   `json:"piece"`
+	// Nodes are the piece's own, base to tip; node 1 of a look is Nodes[0].
+	Nodes       []plant.Node `json:"nodes"`
+	ThicknessMM float64      `json:"thickness_mm"`
+	SetNodes    int          `json:"set_nodes"`
+	CutOn       time.Time    `json:"cut_on"`
+	SetOn       *time.Time   `json:"set_on,omitempty"`
+	VesselID    *uuid.UUID   `json:"vessel_id,omitempty"`
+	VesselName  string       `json:"vessel_name"`
+	PlaceID     *uuid.UUID   `json:"place_id,omitempty"`
+	PlaceName   string       `json:"place_name"`
+	Medium      plant.Medium `json:"medium,omitempty"`
+	PottedOn    *time.Time   `json:"potted_on,omitempty"`
+	Pot         *potting.Pot `json:"pot,omitempty"`
+	// Seen is the newest state of each thing noted, for the drawing: roots without their traced lines.
+	Seen      plant.Look          `json:"seen"`
+	LongestMM float64             `json:"longest_mm"`
+	LookedAt  *time.Time          `json:"looked_at,omitempty"`
+	Judgement readiness.Judgement `json:"judgement"`
+
+	cutID    uuid.UUID
+	evidence readiness.Evidence
+	looks    []sqlgen.Look
+}
+
+// brief drops what only the cutting's own page shows.
+func (c CuttingView) brief() CuttingView {
+	c.Judgement.Reasons = []readiness.Reason{}
+	c.Judgement.Forecast = nil
+	c.Piece.Effects = []cutplan.Effect{}
+	return c
+}
+
+// cuttings loads and judges cuttings: those with the ids, of the mothers, or all.
+func (g *Garden) cuttings(ctx context.Context, ids, mothers []uuid.UUID) ([]CuttingView, error) {
+	if ids == nil {
+		ids = []uuid.UUID{}
+	}
+	if mothers == nil {
+		mothers = []uuid.UUID{}
+	}
+	rows, err := g.store.Cuttings(ctx, sqlgen.CuttingsParams{Ids: ids, MotherIds: mothers})
+	if err != nil {
+		return nil, err
+	}
+	all := make([]uuid.UUID, len(rows))
+	for i, r := range rows {
+		all[i] = r.ID
+	}
+	looks, err := g.store.LooksOfCuttings(ctx, all)
+	if err != nil {
+		return nil, err
+	}
+	byCutting := map[uuid.UUID][]sqlgen.Look{}
+	for _, l := range looks {
+		byCutting[l.CuttingID] = append(byCutting[l.CuttingID], l)
+	}
+	vessels, places, err := g.standings(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]CuttingView, len(rows))
+	for i, r := range rows {
+		if out[i], err = g.view(r, byCutting[r.ID], vessels, places); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+func (g *Garden) standings(ctx context.Context) (map[uuid.UUID]VesselView, map[uuid.UUID]sqlgen.Place, error) {
+	vessels, err := g.store.Vessels(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	places, err := g.store.Places(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	byVessel, byPlace := map[uuid.UUID]VesselView{}, map[uuid.UUID]sqlgen.Place{}
+	for _, v := range vessels {
+		byVessel[v.ID] = vesselView(v)
+	}
+	for _, p := range places {
+		byPlace[p.ID] = p
+	}
+	return byVessel, byPlace, nil
+}
+
+func (g *Garden) view(r sqlgen.CuttingsRow, looks []sqlgen.Look, vessels map[uuid.UUID]VesselView, places map[uuid.UUID]sqlgen.Place) (CuttingView, error) {
+	group, _ := plant.GroupNamed(r.GroupKey)
+	v := CuttingView{
+		ID: r.ID, Code: r.Code, Tag: r.Tag, MotherID: r.MotherID, MotherName: r.MotherName, GroupKey: r.GroupKey, GroupName: group.Name,
+		Pattern: r.Pattern, Kind: r.Piece.Kind, Piece: r.Piece, Nodes: r.StemMap.Nodes[r.FirstNode-1 : r.LastNode], ThicknessMM: r.StemMap.ThicknessMM,
+		SetNodes: int(r.SetNodes), CutOn: r.CutOn, PottedOn: r.PottedOn, cutID: r.CutID, looks: looks,
+	}
+	e := readiness.Evidence{Today: g.Today(), Group: group, Medium: plant.Water, SetNodes: int(r.SetNodes)}
+	if vessel, ok := vessels[r.VesselID]; ok {
+		setOn := r.SetOn
+		v.SetOn, v.VesselID, v.VesselName, v.Medium = &setOn, &vessel.ID, vessel.Name, vessel.Medium
+		v.PlaceID, v.PlaceName = &vessel.PlaceID, places[vessel.PlaceID].Name
+		e.Medium, e.SetOn = vessel.Medium, r.FirstSetOn.In(g.zone)
+	}
+	if r.PottedOn != nil {
+		var pot potting.Pot
+		if err := json.Unmarshal(r.Pot, &pot); err != nil {
+			return v, fmt.Errorf("pot of %s: %w", r.Code, err)
+		}
+		v.Pot, v.PlaceID, v.PlaceName = &pot, r.PottedPlaceID, places[*r.PottedPlaceID].Name
+		e.Potted = &readiness.Potting{On: r.PottedOn.In(g.zone)}
+	}
+	if r.OutcomeKind != nil {
+		e.Outcome = &readiness.Outcome{On: r.EndedOn.In(g.zone), Kind: *r.OutcomeKind}
+	}
+	for _, l := range looks {
+		at := l.LookedAt
+		v.LookedAt = &at
+		e.Looks = append(e.Looks, readiness.LookOn{On: l.LookedAt.In(g.zone), Look: l.Seen})
+	}
+	v.Seen = newestOfEach(looks)
+	if longest, ok := v.Seen.Longest(); ok {
+		v.LongestMM = longest.LengthMM
+	}
+	v.evidence = e
+	school := plant.SchoolKey(r.School)
+	if school == "" {
+		school = readiness.DefaultSchool(group)
+	}
+	var err error
+	v.Judgement, err = readiness.Judge(e, school)
+	return v, err
+}
+
+// newestOfEach lays the looks over one another: for each thing, what was noted last.
+func newestOfEach(looks []sqlgen.Look) plant.Look {
+	now := plant.Look{Roots: []plant.Root{}, Buds: []plant.BudAt{}}
+	over := func(dst *string, v string) {
+		if v != "" {
+			*dst = v
+		}
+	}
+	for _, l := range looks {
+		s := l.Seen
+		if s.RootsCounted {
+			now.RootsCounted, now.Roots = true, make([]plant.Root, len(s.Roots))
+			for i, r := range s.Roots {
+				r.Path = nil
+				now.Roots[i] = r
+			}
+		}
+		if len(s.Buds) > 0 {
+			now.Buds = s.Buds
+		}
+		if s.RotMM > 0 || s.Stem == "firm" {
+			now.RotMM = s.RotMM
+		}
+		over(&now.Stem, s.Stem)
+		over(&now.RootFeel, s.RootFeel)
+		over(&now.Tug, s.Tug)
+		over(&now.Leaf, s.Leaf)
+		over(&now.Water, s.Water)
+		over(&now.Crowding, s.Crowding)
+	}
+	return now
+}
+
+func (g *Garden) cuttingView(ctx context.Context, id uuid.UUID) (CuttingView, error) {
+	all, err := g.cuttings(ctx, []uuid.UUID{id}, nil)
+	if err != nil {
+		return CuttingView{}, err
+	}
+	if len(all) == 0 {
+		return CuttingView{}, MissingError{"This cutting"}
+	}
+	return all[0], nil
+}

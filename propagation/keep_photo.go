@@ -1,0 +1,98 @@
+package propagation
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"clearjar/core/plant"
+	"clearjar/propagation/intake"
+	"clearjar/store"
+	"clearjar/store/sqlgen"
+)
+
+// Photo is what is known of a kept photo. Width and height are of the upright picture.
+type Photo struct {
+	ID       uuid.UUID `json:"id"`
+	SHA256   string    `json:"sha256"`
+	WidthPX  int       `json:"width_px"`
+	HeightPX int       `json:"height_px"`
+	TakenAt  time.Time `json:"taken_at"`
+	// TakenFrom says where the date comes from: exif, or the upload.
+	TakenFrom string `json:"taken_from" enum:"exif,upload"`
+	// Remark says what was odd about the file, in a grower's words.
+	Remark string `json:"remark"`
+}
+
+// ViewSizes are the longest sides of the pictures made for the screen, in pixels.
+var ViewSizes = []int{320, 1600}
+
+func photo(p sqlgen.PhotoByIDRow) Photo {
+	return Photo{p.ID, hex.EncodeToString(p.Sha256), int(p.WidthPx), int(p.HeightPx), p.TakenAt, p.TakenFrom, p.Remark}
+}
+
+// KeepPhoto keeps the original bytes of a photo, unchanged. The same photo twice is one, under its first id.
+func (g *Garden) KeepPhoto(ctx context.Context, id uuid.UUID, data []byte) (Photo, error) {
+	if err := checkID("id", id); err != nil {
+		return Photo{}, err
+	}
+	pic, err := intake.Inspect(data, g.zone)
+	if err != nil {
+		return Photo{}, err
+	}
+	row := sqlgen.AddPhotoParams{
+		ID: id, Original: data, MediaType: pic.MediaType, WidthPx: int32(pic.Width), HeightPx: int32(pic.Height),
+		Orientation: int32(pic.Orientation), TakenAt: pic.Taken, TakenFrom: "exif",
+	}
+	sum := sha256.Sum256(data)
+	row.Sha256 = sum[:]
+	switch {
+	case pic.Taken.IsZero():
+		row.TakenAt, row.TakenFrom, row.Remark = g.now(), "upload", "The file does not say when it was taken: the time of upload stands in."
+	case pic.Taken.After(g.now().Add(slack)):
+		row.TakenAt, row.TakenFrom = g.now(), "upload"
+		row.Remark = fmt.Sprintf("The file says %s, which lies in the future: the time of upload stands in. Check the camera's clock.", pic.Taken.Format("2 Jan 2006"))
+	}
+	if _, err := g.store.AddPhoto(ctx, row); err != nil {
+		return Photo{}, err
+	}
+	kept, err := g.store.PhotoBySum(ctx, row.Sha256)
+	if store.IsMissing(err) {
+		return Photo{}, ConflictError{Reason: "This id already names another photo. Nothing was kept."}
+	}
+	return photo(sqlgen.PhotoByIDRow(kept)), err
+}
+
+// PhotoView gives an upright JPEG for the screen, made once and kept. most is one of [ViewSizes].
+func (g *Garden) PhotoView(ctx context.Context, id uuid.UUID, most int) ([]byte, error) {
+	known := false
+	for _, s := range ViewSizes {
+		known = known || s == most
+	}
+	if !known {
+		return nil, plant.Refuse("size", "one of %v", ViewSizes)
+	}
+	params := sqlgen.PhotoViewParams{PhotoID: id, MostPx: int32(most)}
+	if have, err := g.store.PhotoView(ctx, params); err == nil || !store.IsMissing(err) {
+		return have, err
+	}
+	original, err := g.store.PhotoOriginal(ctx, id)
+	if err != nil {
+		return nil, missing(err, "This photo")
+	}
+	view, err := intake.View(original.Original, int(original.Orientation), most)
+	if err != nil {
+		return nil, err
+	}
+	return view, g.store.KeepPhotoView(ctx, sqlgen.KeepPhotoViewParams{PhotoID: id, MostPx: int32(most), Jpeg: view})
+}
+
+// PhotoOriginal gives the bytes as they came.
+func (g *Garden) PhotoOriginal(ctx context.Context, id uuid.UUID) (data []byte, mediaType string, err error) {
+	row, err := g.store.PhotoOriginal(ctx, id)
+	return row.Original, row.MediaType, missing(err, "This photo")
+}

@@ -1,0 +1,73 @@
+package propagation
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"clearjar/core/plant"
+	"clearjar/core/potting"
+	"clearjar/store/sqlgen"
+)
+
+// Potting is the fact that a cutting was potted up.
+type Potting struct {
+	ID        uuid.UUID   `json:"id"`
+	CuttingID uuid.UUID   `json:"cutting_id"`
+	Place     string      `json:"place" maxLength:"400"`
+	PottedOn  time.Time   `json:"potted_on"`
+	Pot       potting.Pot `json:"pot"`
+	Note      string      `json:"note,omitempty" maxLength:"2000"`
+}
+
+// PotFor suggests the pot, mix and volume for a cutting.
+func (g *Garden) PotFor(ctx context.Context, cuttingID uuid.UUID) (potting.Advice, error) {
+	c, err := g.cuttingView(ctx, cuttingID)
+	if err != nil {
+		return potting.Advice{}, err
+	}
+	group, _ := plant.GroupNamed(c.GroupKey)
+	return potting.Suggest(group, c.LongestMM)
+}
+
+// PotUp moves a cutting into its first pot. Potting a piece twice is refused.
+func (g *Garden) PotUp(ctx context.Context, p Potting) (CuttingPage, error) {
+	if err := checkID("id", p.ID); err != nil {
+		return CuttingPage{}, err
+	}
+	if err := p.Pot.Check(); err != nil {
+		return CuttingPage{}, err
+	}
+	if len([]rune(p.Note)) > 500 {
+		return CuttingPage{}, plant.Refuse("note", "at most 500 characters")
+	}
+	err := g.store.InTx(ctx, func(q *sqlgen.Queries) error {
+		if had, err := q.PottingOf(ctx, p.CuttingID); err == nil && had.ID == p.ID {
+			return nil // the same potting again
+		}
+		c, err := g.standing(ctx, q, p.CuttingID)
+		if err != nil {
+			return err
+		}
+		if c.VesselID == uuid.Nil {
+			return plant.Refuse("cutting_id", "%s was never set into a medium: set it first", c.Code)
+		}
+		if err := g.checkDay("potted_on", p.PottedOn, c.SetOn, "it was set"); err != nil {
+			return err
+		}
+		place, err := g.placeNamed(ctx, q, p.Place)
+		if err != nil {
+			return err
+		}
+		_, err = q.AddPotting(ctx, sqlgen.AddPottingParams{
+			ID: p.ID, CuttingID: p.CuttingID, PlaceID: place.ID, PottedOn: p.PottedOn, Pot: p.Pot,
+			MixMl: p.Pot.FrustumML(p.Pot.DepthMM - potting.RimGap.Value), Note: p.Note,
+		})
+		return err
+	})
+	if err != nil {
+		return CuttingPage{}, err
+	}
+	return g.CuttingPage(ctx, p.CuttingID)
+}

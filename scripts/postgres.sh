@@ -1,0 +1,129 @@
+#!/usr/bin/env bash
+# PostgreSQL on loopback for one purpose: start | stop | reset | url | status.
+# usage: scripts/postgres.sh start NAME        (NAME: demo or test)
+# Data lives in var/NAME, or in /var/tmp when the server's user cannot enter this folder.
+# 127.0.0.1 only, no socket, a generated password in a file only its owner can read, a port of its own that is remembered.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+here=$(pwd -P)
+act=${1:-start}
+name=${2:-demo}
+case "$name" in demo | test) ;; *) echo "postgres.sh: NAME is demo or test" >&2; exit 2 ;; esac
+
+say() { echo "postgres ($name): $*" >&2; }
+
+mkdir -p var
+exec 9>"var/$name.lock"
+flock -w 120 9 || { say "another start has held var/$name.lock for two minutes"; exit 1; }
+
+as_server() { "$@" 9>&-; }
+if [ "$(id -u)" = 0 ]; then
+  id postgres >/dev/null 2>&1 || useradd --system --home-dir /var/lib/postgresql --create-home --shell /usr/sbin/nologin postgres
+  as_server() { (cd / && HOME=/var/tmp setpriv --reuid postgres --regid "$(id -g postgres)" --init-groups "$@" 9>&-); }
+fi
+
+# The data folder: here when the server's user can write here, else keyed by this checkout's path.
+base="$here/var/postgres-$name"
+if [ "$(id -u)" = 0 ]; then
+  if ! as_server test -x "$here/var"; then
+    base="/var/tmp/clearjar-$(printf '%s' "$here" | sha256sum | cut -c1-12)-$name"
+  fi
+  mkdir -p "$base"
+  chown postgres: "$base"
+else
+  mkdir -p "$base"
+fi
+chmod 700 "$base"
+data="$base/data"
+secret="var/$name.password"
+portfile="$base/port"
+
+bin() {
+  local want="" found
+  if [ -f "$data/PG_VERSION" ]; then want=$(cat "$data/PG_VERSION"); fi
+  for found in ${want:+"/usr/lib/postgresql/$want/bin"} $(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -t/ -k5 -rn); do
+    if [ -x "$found/initdb" ] && [ -x "$found/postgres" ]; then echo "$found"; return; fi
+  done
+  return 1
+}
+if ! PGBIN=$(bin); then
+  if [ "$(id -u)" = 0 ]; then
+    say "not installed: installing Debian's package postgresql"
+    apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends postgresql >/dev/null
+    PGBIN=$(bin)
+  else
+    say "not installed. Install it with: sudo apt-get install postgresql"
+    exit 1
+  fi
+fi
+
+# A zombie, or another program that got the old number, does not count as the server.
+server_pid() {
+  local pid
+  [ -f "$data/postmaster.pid" ] || return 1
+  pid=$(head -n 1 "$data/postmaster.pid")
+  [ -r "/proc/$pid/stat" ] || return 1
+  case "$(sed 's/^.*) //' "/proc/$pid/stat" | cut -c1)" in Z | X) return 1 ;; esac
+  grep -qz postgres "/proc/$pid/cmdline" || return 1
+  echo "$pid"
+}
+port() { cat "$portfile" 2>/dev/null || true; }
+url() { echo "postgres://clearjar:$(cat "$secret")@127.0.0.1:$(port)/clearjar?sslmode=disable"; }
+answers() { PGPASSWORD=$(cat "$secret") as_server "$PGBIN/psql" -h 127.0.0.1 -p "$(port)" -U clearjar -d "${1:-postgres}" -Atqc 'select 1' >/dev/null 2>&1; }
+free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+stop() {
+  if server_pid >/dev/null; then
+    as_server "$PGBIN/pg_ctl" -D "$data" -m fast -w -t 30 stop >/dev/null || true
+    say "stopped"
+  fi
+}
+
+case "$act" in
+  url) url; exit ;;
+  status) if server_pid >/dev/null; then echo "running on port $(port)"; else echo "stopped"; fi; exit ;;
+  stop) stop; exit ;;
+  reset) stop; rm -rf "$data" "$base/ready" "$portfile"; say "data removed" ;;
+  start) ;;
+  *) echo "postgres.sh: start | stop | reset | url | status" >&2; exit 2 ;;
+esac
+
+# An initdb that was cut short is thrown away.
+if [ ! -f "$base/ready" ]; then
+  stop
+  rm -rf "$data"
+  (umask 077 && head -c 24 /dev/urandom | od -An -tx1 | tr -d ' \n' >"$secret")
+  pw="$base/pw"
+  install -m 600 "$secret" "$pw"
+  [ "$(id -u)" != 0 ] || chown postgres: "$pw"
+  as_server "$PGBIN/initdb" -D "$data" -U clearjar --pwfile="$pw" --auth=scram-sha-256 --encoding=UTF8 --locale=C.UTF-8 >"var/$name.initdb.log" 2>&1 ||
+    { say "initdb failed, see var/$name.initdb.log"; exit 1; }
+  rm -f "$pw"
+  touch "$base/ready"
+fi
+
+start_on() {
+  local p=$1 fast=""
+  [ "$name" != test ] || fast="-c fsync=off -c synchronous_commit=off -c full_page_writes=off"
+  echo "$p" >"$portfile"
+  as_server "$PGBIN/pg_ctl" -D "$data" -l "$base/server.log" -w -t 60 \
+    -o "-p $p -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=60 $fast" start >/dev/null 2>&1
+}
+if ! server_pid >/dev/null; then
+  # Backends of a killed server may hold its memory for a moment: they leave by themselves.
+  rm -f "$data/postmaster.pid"
+  first=$(port)
+  [ -n "$first" ] || { [ "$name" = demo ] && first=8430 || first=8440; }
+  for p in $first $(seq 8430 8479); do
+    if ! free "$p"; then say "port $p is taken, trying the next"; continue; fi
+    for try in 1 2 3; do
+      if start_on "$p"; then break 2; fi
+      sleep "$try"
+    done
+    free "$p" && { say "did not start; the last lines of its log:"; tail -n 5 "$base/server.log" >&2; exit 1; }
+  done
+fi
+for _ in $(seq 50); do answers && break; sleep 0.2; done
+answers || { say "started on port $(port), but does not answer; see $base/server.log"; exit 1; }
+answers clearjar || PGPASSWORD=$(cat "$secret") as_server "$PGBIN/createdb" -h 127.0.0.1 -p "$(port)" -U clearjar clearjar
+url

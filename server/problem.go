@@ -1,0 +1,96 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"log/slog"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"clearjar/core/plant"
+	"clearjar/propagation"
+	"clearjar/store"
+)
+
+// Problem is an RFC 9457 problem: what happened, in a sentence a grower understands, and the fields it is about.
+type Problem struct {
+	Type   string             `json:"type"`
+	Title  string             `json:"title"`
+	Status int                `json:"status"`
+	Detail string             `json:"detail"`
+	Fields []plant.FieldError `json:"fields"`
+	// Theirs is what stands now, when an edit was made on an older version.
+	Theirs any `json:"theirs,omitempty"`
+}
+
+func (p *Problem) Error() string { return p.Detail }
+
+// GetStatus is the HTTP status.
+func (p *Problem) GetStatus() int { return p.Status }
+
+// ContentType is that of RFC 9457.
+func (p *Problem) ContentType(string) string { return "application/problem+json" }
+
+var titles = map[int]string{
+	http.StatusNotFound: "Not here", http.StatusConflict: "Changed elsewhere", http.StatusUnprocessableEntity: "Cannot be taken as it is",
+	http.StatusServiceUnavailable: "Not saved", http.StatusRequestEntityTooLarge: "Too large", http.StatusInternalServerError: "Our fault",
+}
+
+// problem makes a [Problem] from what the framework found wrong with a request. Rejected values are not echoed.
+func problem(status int, detail string, errs ...error) huma.StatusError {
+	p := &Problem{Type: "about:blank", Title: titles[status], Status: status, Detail: detail, Fields: []plant.FieldError{}}
+	if p.Title == "" {
+		p.Title = http.StatusText(status)
+	}
+	for _, err := range errs {
+		var d *huma.ErrorDetail
+		if errors.As(err, &d) {
+			p.Fields = append(p.Fields, plant.FieldError{Field: strings.TrimPrefix(d.Location, "body."), Reason: d.Message})
+		}
+	}
+	if len(p.Fields) > 0 {
+		p.Detail = p.Fields[0].Field + ": " + p.Fields[0].Reason
+	}
+	return p
+}
+
+// answer maps the errors of the use cases. An error nobody foresaw is logged and becomes a 500 without its text.
+func answer(ctx context.Context, err error) error {
+	var gone propagation.MissingError
+	var conflict propagation.ConflictError
+	switch fields := plant.Refusals(err); {
+	case err == nil:
+		return nil
+	case len(fields) > 0:
+		p := problem(http.StatusUnprocessableEntity, sentence(fields)).(*Problem)
+		p.Fields = fields
+		return p
+	case errors.As(err, &gone):
+		return problem(http.StatusNotFound, gone.Error()+".")
+	case errors.As(err, &conflict):
+		p := problem(http.StatusConflict, conflict.Reason).(*Problem)
+		p.Theirs = conflict.Theirs
+		return p
+	case errors.Is(err, context.Canceled) && ctx.Err() != nil:
+		return problem(499, "The request was given up.")
+	case store.IsLost(err):
+		slog.Warn("database lost", "err", err)
+		return problem(http.StatusServiceUnavailable, "The database cannot be reached, so nothing was saved. What you typed is still on the screen: try again in a moment.")
+	}
+	slog.Error("unforeseen", "err", err)
+	return problem(http.StatusInternalServerError, "Something broke on our side and nothing was saved. What you typed is still on the screen; try again.")
+}
+
+func sentence(fields []plant.FieldError) string {
+	parts := make([]string, len(fields))
+	for i, f := range fields {
+		parts[i] = f.Reason
+	}
+	text := strings.Join(parts, "; ")
+	if text == "" {
+		return text
+	}
+	return strings.ToUpper(text[:1]) + text[1:]
+}

@@ -1,0 +1,176 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"io"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"clearjar/core/cutplan"
+	"clearjar/core/plant"
+	"clearjar/core/potting"
+	"clearjar/core/rootphoto"
+	"clearjar/propagation"
+)
+
+type body[T any] struct{ Body T }
+
+type byID struct {
+	ID string `path:"id" format:"uuid"`
+}
+
+func (b byID) parse() uuid.UUID { return uuid.MustParse(b.ID) } // the format was checked
+
+// get registers a read.
+func get[In, Out any](api huma.API, id, path, summary string, do func(context.Context, *In) (Out, error)) {
+	register(api, http.MethodGet, id, path, summary, do)
+}
+
+// post registers a write of one fact.
+func post[In, Out any](api huma.API, id, path, summary string, do func(context.Context, *In) (Out, error)) {
+	register(api, http.MethodPost, id, path, summary, do)
+}
+
+func register[In, Out any](api huma.API, method, id, path, summary string, do func(context.Context, *In) (Out, error)) {
+	huma.Register(api, huma.Operation{
+		OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: 4 << 20,
+		Errors: []int{http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
+	}, func(ctx context.Context, in *In) (*body[Out], error) {
+		out, err := do(ctx, in)
+		if err != nil {
+			return nil, answer(ctx, err)
+		}
+		return &body[Out]{out}, nil
+	})
+}
+
+// Measuring asks for lengths in mm of lines drawn on a photo.
+type Measuring struct {
+	Scale plant.Scale     `json:"scale"`
+	Paths [][]plant.Point `json:"paths" maxItems:"200"`
+	rootphoto.Setting
+}
+
+// Routes adds every operation to the contract.
+func Routes(api huma.API, g *propagation.Garden) {
+	get(api, "handbook", "/api/handbook", "Groups, schools, vessels, cautions and every number with its basis",
+		func(context.Context, *struct{}) (propagation.Handbook, error) { return propagation.Book(), nil })
+	get(api, "shelf", "/api/shelf", "Everything that stands, most urgent first",
+		func(ctx context.Context, _ *struct{}) (propagation.Shelf, error) { return g.Shelf(ctx) })
+
+	get(api, "mothers", "/api/mothers", "The mother plants",
+		func(ctx context.Context, _ *struct{}) ([]propagation.Mother, error) { return g.Mothers(ctx) })
+	get(api, "mother", "/api/mothers/{id}", "One mother with everything taken from it",
+		func(ctx context.Context, in *byID) (propagation.Mother, error) { return g.MotherPage(ctx, in.parse()) })
+	post(api, "addMother", "/api/mothers", "Take in a mother plant",
+		func(ctx context.Context, in *body[propagation.NewMother]) (propagation.Mother, error) {
+			return g.AddMother(ctx, in.Body)
+		})
+	get(api, "stem", "/api/stems/{id}", "One stem with its newest map",
+		func(ctx context.Context, in *byID) (propagation.MappedStem, error) { return g.StemNow(ctx, in.parse()) })
+	register(api, http.MethodPut, "mapStem", "/api/stems/{id}", "Save the map of a stem",
+		func(ctx context.Context, in *struct {
+			byID
+			body[propagation.StemMapping]
+		}) (propagation.MappedStem, error) {
+			return g.MapStem(ctx, in.parse(), in.Body)
+		})
+	post(api, "planCut", "/api/stems/{id}/plan", "Propose where to cut, or work out what these knives make",
+		func(ctx context.Context, in *struct {
+			byID
+			body[propagation.PlanWish]
+		}) (cutplan.Plan, error) {
+			return g.PlanCut(ctx, in.parse(), in.Body)
+		})
+	post(api, "takeCuttings", "/api/cuts", "Cut: the cuttings come into being",
+		func(ctx context.Context, in *body[propagation.Cut]) ([]propagation.CuttingView, error) {
+			return g.TakeCuttings(ctx, in.Body)
+		})
+
+	post(api, "addVessel", "/api/vessels", "Put a vessel on a shelf",
+		func(ctx context.Context, in *body[propagation.NewVessel]) (propagation.VesselView, error) {
+			return g.AddVessel(ctx, in.Body)
+		})
+	post(api, "setInVessel", "/api/settings", "Set a cutting into a vessel",
+		func(ctx context.Context, in *body[propagation.Setting]) (propagation.CuttingView, error) {
+			return g.SetInVessel(ctx, in.Body)
+		})
+
+	get(api, "cutting", "/api/cuttings/{id}", "One piece's life",
+		func(ctx context.Context, in *byID) (propagation.CuttingPage, error) {
+			return g.CuttingPage(ctx, in.parse())
+		})
+	get(api, "potFor", "/api/cuttings/{id}/pot", "Which pot, which mix, how much",
+		func(ctx context.Context, in *byID) (potting.Advice, error) { return g.PotFor(ctx, in.parse()) })
+	post(api, "recordLook", "/api/looks", "Record a look",
+		func(ctx context.Context, in *body[propagation.NewLook]) (propagation.CuttingPage, error) {
+			return g.RecordLook(ctx, in.Body)
+		})
+	post(api, "measure", "/api/measure", "Lengths in mm of lines on a photo",
+		func(_ context.Context, in *body[Measuring]) (rootphoto.Result, error) {
+			return rootphoto.Measure(in.Body.Scale, in.Body.Paths, in.Body.Setting)
+		})
+	post(api, "chooseSchool", "/api/schools", "Choose the school for a cutting",
+		func(ctx context.Context, in *body[propagation.SchoolChoice]) (propagation.CuttingPage, error) {
+			return g.ChooseSchool(ctx, in.Body)
+		})
+	post(api, "potUp", "/api/pottings", "Pot up a cutting",
+		func(ctx context.Context, in *body[propagation.Potting]) (propagation.CuttingPage, error) {
+			return g.PotUp(ctx, in.Body)
+		})
+	post(api, "end", "/api/outcomes", "Close a cutting's record: established or lost",
+		func(ctx context.Context, in *body[propagation.Ending]) (propagation.CuttingPage, error) {
+			return g.End(ctx, in.Body)
+		})
+	photoRoutes(api, g)
+}
+
+type pictureIn struct {
+	byID
+	Size int `query:"size" doc:"longest side in pixels: 320 or 1600; 0 for the original bytes"`
+}
+
+func photoRoutes(api huma.API, g *propagation.Garden) {
+	huma.Register(api, huma.Operation{
+		OperationID: "keepPhoto", Method: http.MethodPost, Path: "/api/photos", Summary: "Keep a photo's original bytes",
+		MaxBodyBytes: MostBody, Errors: []int{http.StatusConflict, http.StatusRequestEntityTooLarge, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
+	}, func(ctx context.Context, in *struct {
+		ID      string `query:"id" format:"uuid" required:"true" doc:"UUIDv7 of this photo"`
+		RawBody []byte `contentType:"application/octet-stream"`
+	}) (*body[propagation.Photo], error) {
+		id, err := uuid.Parse(in.ID)
+		if err != nil {
+			return nil, answer(ctx, plant.Refuse("id", "is not a UUID"))
+		}
+		p, err := g.KeepPhoto(ctx, id, in.RawBody)
+		if err != nil {
+			return nil, answer(ctx, err)
+		}
+		return &body[propagation.Photo]{p}, nil
+	})
+	huma.Register(api, huma.Operation{
+		OperationID: "photo", Method: http.MethodGet, Path: "/api/photos/{id}", Summary: "A photo, upright for the screen or as it came",
+		Errors: []int{http.StatusNotFound, http.StatusServiceUnavailable},
+	}, func(ctx context.Context, in *pictureIn) (*huma.StreamResponse, error) {
+		data, media, err := picture(ctx, g, in)
+		if err != nil {
+			return nil, answer(ctx, err)
+		}
+		return &huma.StreamResponse{Body: func(c huma.Context) {
+			c.SetHeader("Content-Type", media)
+			c.SetHeader("Cache-Control", "private, max-age=31536000, immutable")
+			_, _ = io.Copy(c.BodyWriter(), bytes.NewReader(data))
+		}}, nil
+	})
+}
+
+func picture(ctx context.Context, g *propagation.Garden, in *pictureIn) (data []byte, media string, err error) {
+	if in.Size == 0 {
+		return g.PhotoOriginal(ctx, in.parse())
+	}
+	data, err = g.PhotoView(ctx, in.parse(), in.Size)
+	return data, "image/jpeg", err
+}

@@ -1,0 +1,138 @@
+// Package server speaks HTTP: Gin routes, the contract, problem+json. It is thin:
+// decode, call a use case, encode. The Go types of the use cases are the contract;
+// api/openapi.json is written from them and the front end's types from that.
+package server
+
+import (
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/gin-contrib/gzip"
+	"github.com/gin-gonic/gin"
+
+	"clearjar/propagation"
+	"clearjar/propagation/intake"
+)
+
+// MostBody is the largest request: a photo and its wrapping.
+const MostBody = intake.MostBytes + 1<<20
+
+// New builds the whole handler: API under /api, the front end everywhere else.
+func New(garden *propagation.Garden, front fs.FS) http.Handler {
+	gin.SetMode(gin.ReleaseMode)
+	engine := gin.New()
+	engine.ContextWithFallback = true
+	_ = engine.SetTrustedProxies(nil)
+	engine.Use(recovery(), loopbackOnly(), headers(), sameOrigin(), bounded(), gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths([]string{"/api/photos/"})))
+	Routes(contract(engine), garden)
+	serveFront(engine, front)
+	return engine
+}
+
+func contract(engine *gin.Engine) huma.API {
+	cfg := huma.DefaultConfig("Clear Jar", "1")
+	cfg.Info.Description = "Facts go in, conclusions come out. Every fact carries a UUIDv7 made by the client; writing it twice is writing it once."
+	cfg.DocsPath, cfg.OpenAPIPath, cfg.SchemasPath = "", "/api/openapi", ""
+	cfg.CreateHooks = nil
+	huma.DefaultArrayNullable = false
+	huma.NewError = problem
+	return humagin.New(engine, cfg)
+}
+
+// Contract is the OpenAPI document, without a database behind it.
+func Contract() ([]byte, error) {
+	api := contract(gin.New())
+	Routes(api, nil)
+	return api.OpenAPI().MarshalJSON()
+}
+
+func recovery() gin.HandlerFunc {
+	return gin.CustomRecovery(func(c *gin.Context, what any) {
+		slog.Error("panic", "path", c.Request.URL.Path, "what", what)
+		fail(c, http.StatusInternalServerError, "Something broke on our side. What you typed is still on the screen; try again.")
+	})
+}
+
+func fail(c *gin.Context, status int, detail string) {
+	c.Header("Content-Type", "application/problem+json")
+	c.AbortWithStatusJSON(status, problem(status, detail))
+}
+
+// loopbackOnly refuses every host name but this machine's own, so that a page elsewhere cannot
+// reach the server under a name it controls. There are no accounts yet.
+func loopbackOnly() gin.HandlerFunc {
+	return func(c *gin.Context) {
+		host := c.Request.Host
+		if h, _, err := net.SplitHostPort(host); err == nil {
+			host = h
+		}
+		ip := net.ParseIP(strings.Trim(host, "[]"))
+		if host != "localhost" && (ip == nil || !ip.IsLoopback()) {
+			fail(c, http.StatusMisdirectedRequest, "Clear Jar answers on this machine only.")
+		}
+	}
+}
+
+func headers() gin.HandlerFunc {
+	return func(c *gin.Context) {
+		h := c.Writer.Header()
+		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' blob: data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "no-referrer")
+	}
+}
+
+func sameOrigin() gin.HandlerFunc {
+	protection := http.NewCrossOriginProtection()
+	return func(c *gin.Context) {
+		if err := protection.Check(c.Request); err != nil {
+			fail(c, http.StatusForbidden, "This request came from another site and was refused.")
+		}
+	}
+}
+
+func bounded() gin.HandlerFunc {
+	return func(c *gin.Context) {
+		if c.Request.ContentLength > MostBody {
+			c.Header("Connection", "close")
+			fail(c, http.StatusRequestEntityTooLarge, "Too large: a photo may have at most 25 MB. Nothing was kept.")
+			return
+		}
+		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, MostBody)
+	}
+}
+
+// serveFront gives the built files; a path of the application gives its page.
+func serveFront(engine *gin.Engine, front fs.FS) {
+	files := http.FileServerFS(front)
+	engine.NoRoute(func(c *gin.Context) {
+		path := strings.TrimPrefix(c.Request.URL.Path, "/")
+		if strings.HasPrefix(path, "api/") {
+			fail(c, http.StatusNotFound, "There is nothing at this address.")
+			return
+		}
+		if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
+			fail(c, http.StatusMethodNotAllowed, "Only reading is possible here.")
+			return
+		}
+		if info, err := fs.Stat(front, path); err == nil && !info.IsDir() {
+			if strings.HasPrefix(path, "assets/") {
+				c.Header("Cache-Control", "public, max-age=31536000, immutable")
+			}
+			files.ServeHTTP(c.Writer, c.Request)
+			return
+		}
+		page, err := fs.ReadFile(front, "index.html")
+		if err != nil {
+			fail(c, http.StatusServiceUnavailable, "The front end is not built: run make build.")
+			return
+		}
+		c.Header("Cache-Control", "no-cache")
+		c.Data(http.StatusOK, "text/html; charset=utf-8", page)
+	})
+}

@@ -1,0 +1,57 @@
+-- name: AddCut :execrows
+insert into cut (id, stem_id, map_version, cut_on) values ($1, $2, $3, $4) on conflict (id) do nothing;
+
+-- name: AddCutting :exec
+insert into cutting (id, cut_id, stem_id, code, tag, first_node, last_node, piece)
+values ($1, $2, $3, $4, $5, $6, $7, $8);
+
+-- name: TakeNode :exec
+insert into cutting_node (stem_id, node, cutting_id) values ($1, $2, $3);
+
+-- name: CuttingByID :one
+select * from cutting where id = $1;
+
+-- name: LockCutting :one
+select id from cutting where id = $1 for update;
+
+-- name: Cuttings :many
+-- Every cutting with its mother and stem, its newest setting and school, its potting and outcome.
+select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.piece, cut.cut_on,
+       st.letter, m.id as mother_id, m.code as mother_code, m.name as mother_name, m.group_key, m.pattern, sm.map as stem_map,
+       -- Not set yet: a nil vessel and the zero time.
+       coalesce(se.vessel_id, '00000000-0000-0000-0000-000000000000')::uuid as vessel_id,
+       coalesce(se.set_on, '0001-01-01 00:00:00+00')::timestamptz as set_on,
+       coalesce(se.first_set_on, '0001-01-01 00:00:00+00')::timestamptz as first_set_on,
+       coalesce(se.set_nodes, 0)::integer as set_nodes,
+       coalesce(sc.school, '')::text as school, p.potted_on, coalesce(p.pot, '{}'::jsonb)::jsonb as pot, p.place_id as potted_place_id, p.mix_ml, o.kind as outcome_kind, o.ended_on
+from cutting c
+join cut on cut.id = c.cut_id
+join stem st on st.id = c.stem_id
+join mother m on m.id = st.mother_id
+join stem_map sm on sm.stem_id = c.stem_id and sm.version = cut.map_version
+left join lateral (select s.vessel_id, s.set_on, s.set_nodes, min(s.set_on) over ()::timestamptz as first_set_on from setting s
+    where s.cutting_id = c.id order by s.set_on desc, s.recorded_at desc limit 1) se on true
+left join lateral (select school_choice.school from school_choice
+    where school_choice.cutting_id = c.id order by chosen_at desc, school_choice.id desc limit 1) sc on true
+left join potting p on p.cutting_id = c.id
+left join outcome o on o.cutting_id = c.id
+where (cardinality(sqlc.arg(ids)::uuid[]) = 0 or c.id = any(sqlc.arg(ids)::uuid[]))
+  and (cardinality(sqlc.arg(mother_ids)::uuid[]) = 0 or m.id = any(sqlc.arg(mother_ids)::uuid[]))
+order by cut.cut_on, c.code
+limit 5000;
+
+-- name: AddSchoolChoice :execrows
+insert into school_choice (id, cutting_id, school) values ($1, $2, $3) on conflict (id) do nothing;
+
+-- name: AddOutcome :execrows
+insert into outcome (id, cutting_id, kind, ended_on, note) values ($1, $2, $3, $4, $5) on conflict (id) do nothing;
+
+-- name: AddPotting :execrows
+insert into potting (id, cutting_id, place_id, potted_on, pot, mix_ml, note) values ($1, $2, $3, $4, $5, $6, $7)
+on conflict (id) do nothing;
+
+-- name: PottingOf :one
+select * from potting where cutting_id = $1;
+
+-- name: OutcomeOf :one
+select * from outcome where cutting_id = $1;

@@ -1,0 +1,37 @@
+-- name: AddLook :execrows
+insert into look (id, cutting_id, looked_at, photo_id, replaces, seen) values ($1, $2, $3, $4, $5, $6)
+on conflict (id) do nothing;
+
+-- name: LookByID :one
+select * from look where id = $1;
+
+-- name: LooksOfCuttings :many
+-- Looks that hold: those no later look replaces, oldest first.
+select l.* from look l
+where l.cutting_id = any(sqlc.arg(cutting_ids)::uuid[])
+  and not exists (select 1 from look later where later.replaces = l.id)
+order by l.cutting_id, l.looked_at, l.recorded_at
+limit 100000;
+
+-- name: AddPhoto :execrows
+insert into photo (id, sha256, original, media_type, width_px, height_px, orientation, taken_at, taken_from, remark)
+values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict do nothing;
+
+-- name: PhotoByID :one
+select id, sha256, media_type, width_px, height_px, orientation, taken_at, taken_from, remark, uploaded_at from photo where id = $1;
+
+-- name: PhotoBySum :one
+select id, sha256, media_type, width_px, height_px, orientation, taken_at, taken_from, remark, uploaded_at from photo where sha256 = $1;
+
+-- name: PhotosByID :many
+select id, sha256, media_type, width_px, height_px, orientation, taken_at, taken_from, remark, uploaded_at from photo
+where id = any(sqlc.arg(ids)::uuid[]);
+
+-- name: PhotoOriginal :one
+select original, media_type, orientation from photo where id = $1;
+
+-- name: PhotoView :one
+select jpeg from photo_view where photo_id = $1 and most_px = $2;
+
+-- name: KeepPhotoView :exec
+insert into photo_view (photo_id, most_px, jpeg) values ($1, $2, $3) on conflict do nothing;

@@ -1,0 +1,94 @@
+// Package store keeps the facts in PostgreSQL: the schema as migrations, the SQL in
+// .sql files with generated Go, and a pool that survives a lost connection.
+package store
+
+import (
+	"context"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+
+	"clearjar/store/sqlgen"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Store is the database with its generated queries.
+type Store struct {
+	*sqlgen.Queries
+	Pool *pgxpool.Pool
+}
+
+// Open connects to PostgreSQL. It does not wait for the server: the first query does.
+func Open(ctx context.Context, url string) (*Store, error) {
+	cfg, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("database address: %w", err)
+	}
+	cfg.MaxConns = 10
+	cfg.ConnConfig.ConnectTimeout = 5 * time.Second
+	pool, err := pgxpool.NewWithConfig(ctx, cfg)
+	if err != nil {
+		return nil, err
+	}
+	return &Store{sqlgen.New(pool), pool}, nil
+}
+
+// Close gives the connections back.
+func (s *Store) Close() { s.Pool.Close() }
+
+// Migrate brings the schema to the newest version; running it twice is running it once.
+func (s *Store) Migrate(ctx context.Context) error {
+	dir, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	db := stdlib.OpenDBFromPool(s.Pool)
+	defer func() { _ = db.Close() }()
+	provider, err := goose.NewProvider(goose.DialectPostgres, db, dir, goose.WithDisableGlobalRegistry(true))
+	if err != nil {
+		return err
+	}
+	_, err = provider.Up(ctx)
+	return err
+}
+
+// InTx runs work in one transaction: all of it is kept, or none.
+func (s *Store) InTx(ctx context.Context, work func(q *sqlgen.Queries) error) error {
+	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error { return work(s.WithTx(tx)) })
+}
+
+// ErrMissing says that a row is not there.
+var ErrMissing = pgx.ErrNoRows
+
+// IsMissing tells whether err says that a row is not there.
+func IsMissing(err error) bool { return errors.Is(err, ErrMissing) }
+
+// BrokenRule is the name of the constraint that err says was broken, or empty.
+func BrokenRule(err error) string {
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && len(pg.Code) == 5 && pg.Code[:2] == "23" {
+		return pg.ConstraintName
+	}
+	return ""
+}
+
+// IsLost tells whether err says that the database could not be reached or went away.
+func IsLost(err error) bool {
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) {
+		// 57P0x: shut down or crashed; 08xxx: connection; 53xxx: out of resources.
+		return pg.Code[:2] == "08" || pg.Code[:2] == "53" || pg.Code[:3] == "57P"
+	}
+	var connect *pgconn.ConnectError
+	return errors.As(err, &connect) || pgconn.SafeToRetry(err) || (err != nil && errors.Is(err, context.DeadlineExceeded)) || isBrokenPipe(err)
+}
