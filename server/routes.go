@@ -22,6 +22,14 @@ type byID struct {
 	ID string `path:"id" format:"uuid"`
 }
 
+// onID is a write on something that is there already.
+type onID[T any] struct {
+	ID   string `path:"id" format:"uuid"`
+	Body T
+}
+
+func (o onID[T]) parse() uuid.UUID { return uuid.MustParse(o.ID) }
+
 func (b byID) parse() uuid.UUID { return uuid.MustParse(b.ID) } // the format was checked
 
 // get registers a read.
@@ -72,17 +80,11 @@ func Routes(api huma.API, g *propagation.Garden) {
 	get(api, "stem", "/api/stems/{id}", "One stem with its newest map",
 		func(ctx context.Context, in *byID) (propagation.MappedStem, error) { return g.StemNow(ctx, in.parse()) })
 	register(api, http.MethodPut, "mapStem", "/api/stems/{id}", "Save the map of a stem",
-		func(ctx context.Context, in *struct {
-			byID
-			body[propagation.StemMapping]
-		}) (propagation.MappedStem, error) {
+		func(ctx context.Context, in *onID[propagation.StemMapping]) (propagation.MappedStem, error) {
 			return g.MapStem(ctx, in.parse(), in.Body)
 		})
 	post(api, "planCut", "/api/stems/{id}/plan", "Propose where to cut, or work out what these knives make",
-		func(ctx context.Context, in *struct {
-			byID
-			body[propagation.PlanWish]
-		}) (cutplan.Plan, error) {
+		func(ctx context.Context, in *onID[propagation.PlanWish]) (cutplan.Plan, error) {
 			return g.PlanCut(ctx, in.parse(), in.Body)
 		})
 	post(api, "takeCuttings", "/api/cuts", "Cut: the cuttings come into being",
@@ -129,8 +131,8 @@ func Routes(api huma.API, g *propagation.Garden) {
 }
 
 type pictureIn struct {
-	byID
-	Size int `query:"size" doc:"longest side in pixels: 320 or 1600; 0 for the original bytes"`
+	ID   string `path:"id" format:"uuid"`
+	Size int    `query:"size" doc:"longest side in pixels: 320 or 1600; 0 for the original bytes"`
 }
 
 func photoRoutes(api huma.API, g *propagation.Garden) {
@@ -169,8 +171,8 @@ func photoRoutes(api huma.API, g *propagation.Garden) {
 
 func picture(ctx context.Context, g *propagation.Garden, in *pictureIn) (data []byte, media string, err error) {
 	if in.Size == 0 {
-		return g.PhotoOriginal(ctx, in.parse())
+		return g.PhotoOriginal(ctx, uuid.MustParse(in.ID))
 	}
-	data, err = g.PhotoView(ctx, in.parse(), in.Size)
+	data, err = g.PhotoView(ctx, uuid.MustParse(in.ID), in.Size)
 	return data, "image/jpeg", err
 }

@@ -4,6 +4,7 @@
 package server
 
 import (
+	"encoding/json"
 	"io/fs"
 	"log/slog"
 	"net"
@@ -24,8 +25,7 @@ const MostBody = intake.MostBytes + 1<<20
 
 // New builds the whole handler: API under /api, the front end everywhere else.
 func New(garden *propagation.Garden, front fs.FS) http.Handler {
-	gin.SetMode(gin.ReleaseMode)
-	engine := gin.New()
+	engine := quiet()
 	engine.ContextWithFallback = true
 	_ = engine.SetTrustedProxies(nil)
 	engine.Use(recovery(), loopbackOnly(), headers(), sameOrigin(), bounded(), gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths([]string{"/api/photos/"})))
@@ -46,9 +46,14 @@ func contract(engine *gin.Engine) huma.API {
 
 // Contract is the OpenAPI document, without a database behind it.
 func Contract() ([]byte, error) {
-	api := contract(gin.New())
+	api := contract(quiet())
 	Routes(api, nil)
-	return api.OpenAPI().MarshalJSON()
+	return json.MarshalIndent(api.OpenAPI(), "", " ")
+}
+
+func quiet() *gin.Engine {
+	gin.SetMode(gin.ReleaseMode)
+	return gin.New()
 }
 
 func recovery() gin.HandlerFunc {

@@ -68,9 +68,11 @@ func (b Bench) piece(first, last int, from, to float64) Piece {
 	}
 	s := b.Stem
 	p.BelowMM, p.AboveMM = s.At(first)-from, to-s.At(last)
+	topLeaf := 0
 	for n := first; n <= last; n++ {
 		if s.Nodes[n-1].Leaf {
 			p.Leaves++
+			topLeaf = n
 		}
 	}
 	hasTip := last == len(s.Nodes) && s.TipIntact && to >= s.LengthMM()-0.01
@@ -84,10 +86,10 @@ func (b Bench) piece(first, last int, from, to float64) Piece {
 	default:
 		p.Kind = plant.WetStick
 	}
-	// One or two nodes are set; a piece of three or more keeps its top node, with its leaf, in the air.
+	// One or two nodes are set. Leaves that would sit in the medium rot, but the top leaf stays to feed the piece.
 	p.Set = min(int(SetAtMost.Value), last-first+1)
-	for n := first; n < first+p.Set && n < last; n++ {
-		if s.Nodes[n-1].Leaf {
+	for n := first; n < first+p.Set; n++ {
+		if s.Nodes[n-1].Leaf && n != topLeaf {
 			p.Strip = append(p.Strip, n)
 		}
 	}

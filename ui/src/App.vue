@@ -1,0 +1,116 @@
+<script setup lang="ts">
+import { onKeyStroke, usePreferredDark, useStorage } from '@vueuse/core'
+import { mdiLightbulbOffOutline, mdiLightbulbOnOutline } from '@mdi/js'
+import { computed, ref, watchEffect } from 'vue'
+import { useRouter } from 'vue-router'
+import { useTheme } from 'vuetify'
+
+import { useShelf } from '@/api/queries'
+import FindCutting from '@/kit/FindCutting.vue'
+import KeyHelp from '@/kit/KeyHelp.vue'
+
+const router = useRouter()
+const theme = useTheme()
+const darkOutside = usePreferredDark()
+const lamp = useStorage<'on' | 'off' | 'as the system'>('clearjar.lamp', 'as the system')
+const dark = computed(() => (lamp.value === 'as the system' ? darkOutside.value : lamp.value === 'off'))
+watchEffect(() => theme.change(dark.value ? 'dark' : 'light'))
+
+const { data: shelf } = useShelf()
+const toPot = computed(() => shelf.value?.cuttings.filter((c) => ['ready', 'overdue'].includes(c.judgement.verdict)).length ?? 0)
+const toSet = computed(() => shelf.value?.cuttings.filter((c) => !c.set_on && c.judgement.verdict === 'look').length ?? 0)
+
+const stations = computed(() => [
+  { to: '/mothers', label: 'Mothers', key: '1', count: 0 },
+  { to: '/cut', label: 'Cut', key: '2', count: 0 },
+  { to: '/set', label: 'Set', key: '3', count: toSet.value },
+  { to: '/', label: 'Shelf', key: '4', count: 0 },
+  { to: '/potup', label: 'Pot up', key: '5', count: toPot.value },
+])
+
+const finding = ref(false)
+const helping = ref(false)
+const typing = (e: KeyboardEvent) =>
+  e.ctrlKey || e.metaKey || e.altKey || (e.target instanceof HTMLElement && e.target.closest('input, textarea, select, [contenteditable]') !== null)
+
+onKeyStroke((e) => {
+  if (typing(e)) return
+  if (e.key === '/') {
+    e.preventDefault()
+    finding.value = true
+  } else if (e.key === '?') {
+    helping.value = true
+  } else {
+    const station = stations.value.find((s) => s.key === e.key)
+    if (station) void router.push(station.to)
+  }
+})
+</script>
+
+<template>
+  <v-app>
+    <a class="skip" href="#main">Skip to the page</a>
+    <header class="top">
+      <router-link to="/" class="brand" aria-label="Clear Jar, to the shelf">
+        <svg width="22" height="28" viewBox="0 0 24 28" fill="none" stroke="currentColor" stroke-width="1.8" aria-hidden="true">
+          <path d="M5 6h14v3c2 1 3 2.500 3 5v10a3 3 0 0 1-3 3H5a3 3 0 0 1-3-3V14c0-2.500 1-4 3-5z" />
+          <path d="M2.500 16.500h19" stroke="var(--glass)" />
+          <path d="M12 1v15M12 16c-1 3-4 3-5 7M12 16v8M12 16c1 3 4 2 5 6" />
+        </svg>
+        <span>Clear Jar</span>
+      </router-link>
+      <nav aria-label="Stations">
+        <router-link v-for="s in stations" :key="s.to" :to="s.to" :class="{ home: s.to === '/' }">
+          {{ s.label }}<i v-if="s.count"> {{ s.count }}</i>
+        </router-link>
+      </nav>
+      <div class="tools">
+        <button class="find" type="button" @click="finding = true">Find a cutting <kbd>/</kbd></button>
+        <v-btn
+          :icon="dark ? mdiLightbulbOnOutline : mdiLightbulbOffOutline"
+          variant="text"
+          size="44"
+          :aria-label="dark ? 'Lamp on: light theme' : 'Lamp off: dark theme'"
+          @click="lamp = dark ? 'on' : 'off'"
+        />
+      </div>
+    </header>
+    <main id="main" tabindex="-1">
+      <router-view />
+    </main>
+    <footer class="foot">
+      <router-link to="/numbers">Where every number comes from</router-link>
+      <button type="button" @click="helping = true">Keys <kbd>?</kbd></button>
+      <span>This tool advises; it does not know your plant. When a plant is irreplaceable, ask someone who grows it.</span>
+    </footer>
+    <FindCutting v-model="finding" :cuttings="shelf?.cuttings ?? []" />
+    <KeyHelp v-model="helping" />
+  </v-app>
+</template>
+
+<style scoped>
+.skip { position: absolute; left: -999px; }
+.skip:focus { left: 12px; top: 8px; z-index: 9; background: var(--card); padding: 8px; }
+.top { display: flex; align-items: center; gap: 20px; height: 54px; padding: 0 22px; border-bottom: 1px solid var(--line); position: sticky; top: 0; background: var(--paper); z-index: 5; }
+.brand { display: flex; align-items: center; gap: 9px; font: 600 21px var(--head); text-decoration: none; letter-spacing: -0.01em; }
+nav { display: flex; gap: 2px; }
+nav a { padding: 9px 13px; border-radius: 99px; color: var(--ink2); font-weight: 550; text-decoration: none; white-space: nowrap; }
+nav a:hover { background: var(--card); }
+nav a.router-link-active:not(.home), nav a.router-link-exact-active { background: var(--ink); color: var(--paper); }
+nav i { font-style: normal; font-weight: 700; color: var(--terra); margin-left: 3px; }
+nav a.router-link-active:not(.home) i { color: inherit; }
+.tools { margin-left: auto; display: flex; gap: 6px; align-items: center; }
+.find { color: var(--ink2); border: 1px solid var(--line); border-radius: 99px; padding: 6px 10px 6px 16px; background: var(--card); min-width: 190px; min-height: 38px; text-align: left; display: flex; justify-content: space-between; gap: 12px; align-items: center; }
+kbd { font: 550 12px var(--mono); border: 1px solid var(--line); border-radius: 4px; padding: 0 5px; }
+.foot { display: flex; flex-wrap: wrap; gap: 8px 24px; padding: 12px 24px; border-top: 1px solid var(--line); color: var(--ink2); font-size: 14px; align-items: center; }
+.foot button { color: inherit; text-decoration: underline; min-height: 32px; }
+main { flex: 1; outline: none; }
+@media (max-width: 700px) {
+  .top { padding: 0 12px; gap: 8px; }
+  .find { min-width: 0; font-size: 0; width: 44px; height: 44px; justify-content: center; padding: 0; }
+  .find kbd { font-size: 15px; padding: 2px 8px; }
+  nav { position: fixed; bottom: 0; left: 0; right: 0; background: var(--card); border-top: 1px solid var(--line); justify-content: space-around; padding: 6px 4px calc(6px + env(safe-area-inset-bottom)); z-index: 6; }
+  nav a { padding: 11px 9px; min-height: 44px; font-size: 15px; }
+  .foot { padding-bottom: 84px; }
+}
+</style>

@@ -1,0 +1,90 @@
+import createClient from 'openapi-fetch'
+import { v7 } from 'uuid'
+
+import type { components, paths } from './contract.gen'
+
+export type Schemas = components['schemas']
+export type Cutting = Schemas['CuttingView']
+export type CuttingPage = Schemas['CuttingPage']
+export type Vessel = Schemas['VesselView']
+export type Mother = Schemas['Mother']
+export type MappedStem = Schemas['MappedStem']
+export type Stem = Schemas['Stem']
+export type StemNode = Schemas['Node']
+export type Plan = Schemas['Plan']
+export type Root = Schemas['Root']
+export type Look = Schemas['Look']
+export type Verdict = Schemas['Judgement']['verdict']
+export type Handbook = Schemas['Handbook']
+export type Basis = Schemas['Basis']
+
+export const api = createClient<paths>({ baseUrl: '/' })
+
+/** A fact's id, made where the fact was made. */
+export const newId = (): string => v7()
+
+/** What went wrong, in words for the grower, with the fields it is about. */
+export class Refusal extends Error {
+  constructor(
+    message: string,
+    readonly status: number,
+    readonly fields: { field: string; reason: string }[] = [],
+    readonly theirs?: unknown,
+  ) {
+    super(message)
+  }
+
+  /** The reason given for one field, if any. */
+  about(field: string): string | undefined {
+    return this.fields.find((f) => f.field === field)?.reason
+  }
+}
+
+export const unreachable = 'Clear Jar does not answer, so nothing was saved. What you typed is still here: try again in a moment.'
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+/** Gives the data of a call, or throws a Refusal. */
+export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await call
+  } catch {
+    throw new Refusal(unreachable, 0)
+  }
+  if (answer.data !== undefined && answer.response.ok) return answer.data
+  throw refusal(answer.error, answer.response.status)
+}
+
+function refusal(error: unknown, status: number): Refusal {
+  if (typeof error === 'object' && error !== null && 'detail' in error && typeof error.detail === 'string') {
+    const fields = 'fields' in error && Array.isArray(error.fields) ? (error.fields as { field: string; reason: string }[]) : []
+    return new Refusal(error.detail, status, fields, 'theirs' in error ? error.theirs : undefined)
+  }
+  return new Refusal(unreachable, status)
+}
+
+/** Sends a photo's bytes as they are. */
+export async function sendPhoto(id: string, file: Blob, signal?: AbortSignal): Promise<Schemas['Photo']> {
+  let response: Response
+  try {
+    response = await fetch(`/api/photos?id=${id}`, {
+      method: 'POST',
+      body: file,
+      headers: { 'Content-Type': 'application/octet-stream' },
+      signal: signal ?? null,
+    })
+  } catch (e) {
+    if (signal?.aborted) throw e
+    throw new Refusal(unreachable, 0)
+  }
+  const body: unknown = await response.json().catch(() => undefined)
+  if (!response.ok) throw refusal(body, response.status)
+  return body as Schemas['Photo']
+}
+
+export const photoUrl = (id: string, size: 320 | 1600): string => `/api/photos/${id}?size=${size}`

@@ -1,0 +1,14 @@
+<script setup lang="ts">
+import type { Basis } from '@/api/client'
+
+/** Where a number comes from, said in small beside it. */
+const { basis } = defineProps<{ basis: Basis | undefined }>()
+</script>
+
+<template>
+  <span v-if="basis" class="basis">{{ basis.kind }}<template v-if="basis.source">: {{ basis.source }}</template></span>
+</template>
+
+<style scoped>
+.basis { font-size: 13.5px; color: var(--ink2); }
+</style>

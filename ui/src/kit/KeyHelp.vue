@@ -1,0 +1,33 @@
+<script setup lang="ts">
+const open = defineModel<boolean>({ required: true })
+const keys = [
+  ['/', 'find a cutting by code or name'],
+  ['1 to 5', 'Mothers, Cut, Set, Shelf, Pot up'],
+  ['?', 'this list'],
+  ['Stem: arrow keys', 'move a node or knife 1 mm; with Shift 10 mm'],
+  ['Stem: N', 'add a node after the chosen one'],
+  ['Stem: L, A, B', 'leaf, aerial root, next bud state'],
+  ['Stem, knives: Delete', 'take the chosen one away'],
+  ['Photo: Enter', 'finish the root being traced'],
+  ['Photo: Backspace', 'take back the last point'],
+]
+</script>
+
+<template>
+  <v-dialog v-model="open" aria-label="Keys">
+    <v-card class="pa-5">
+      <h2>Keys</h2>
+      <dl>
+        <template v-for="[key, what] in keys" :key="key">
+          <dt class="code">{{ key }}</dt>
+          <dd>{{ what }}</dd>
+        </template>
+      </dl>
+      <v-btn color="secondary" variant="outlined" @click="open = false">Close</v-btn>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+dl { display: grid; grid-template-columns: max-content 1fr; gap: 6px 18px; margin: 14px 0; }
+</style>

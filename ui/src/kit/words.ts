@@ -1,0 +1,29 @@
+import type { Verdict } from '@/api/client'
+
+/** The words of the trade as the screen says them. */
+export const verdictWord: Record<Verdict, string> = {
+  wait: 'Wait',
+  look: 'Look',
+  ready: 'Ready',
+  overdue: 'Overdue',
+  rescue: 'Rescue',
+  growing_on: 'Growing on',
+  done: 'Done',
+  lost: 'Lost',
+}
+
+export const kindWord: Record<string, string> = {
+  tip: 'tip cutting',
+  stem: 'stem cutting',
+  leaf_bud: 'single node with leaf',
+  wet_stick: 'single node, no leaf',
+}
+
+export const budWord: Record<string, string> = { dormant: 'asleep', swelling: 'swelling', shooting: 'shooting', leaf_open: 'leaf open' }
+export const rootColours = ['white', 'cream', 'pink', 'tan', 'orange', 'brown', 'black'] as const
+export const buds = ['dormant', 'swelling', 'shooting', 'leaf_open'] as const
+
+export const patternWord: Record<string, string> = { plain: 'plain', stable: 'patterned, keeps', unstable: 'patterned, unstable' }
+
+export const percent = (fraction: number): string => `${Math.round(fraction * 100)} %`
+export const mm = (length: number): string => `${Math.round(length)} mm`

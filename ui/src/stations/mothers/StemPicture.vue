@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Stem } from '@/api/client'
+import { leafBlade, leafPattern, side } from '@/drawing/geometry'
+
+/** A mapped stem lying on its side, base left, tip right, to scale; taken nodes are pale. */
+const { stem, taken = [], height = 120 } = defineProps<{ stem: Stem; taken?: number[]; height?: number; patterned?: boolean }>()
+
+const marks = computed(() => {
+  let at = 0
+  return stem.nodes.map((node, i) => ({ n: i + 1, at: (at += node.below_mm), node, gone: taken.includes(i + 1) }))
+})
+const length = computed(() => Math.max(60, (marks.value.at(-1)?.at ?? 0) + stem.beyond_mm))
+const goneFrom = computed(() => {
+  const first = marks.value.find((m) => m.gone)
+  if (!first) return length.value
+  const before = marks.value[first.n - 2]?.at ?? 0
+  return (before + first.at) / 2
+})
+const leaf = computed(() => Math.min(52, Math.max(30, stem.thickness_mm * 5)))
+</script>
+
+<template>
+  <svg width="100%" :height="height" :viewBox="`-6 -62 ${length + 12} 96`" preserveAspectRatio="xMidYMid meet" role="img" :aria-label="`Stem of ${stem.nodes.length} nodes, ${Math.round(length)} mm`">
+    <g v-for="m in marks" :key="m.n" :opacity="m.gone ? 0.28 : 1">
+      <g v-if="m.node.leaf">
+        <path :d="`M${m.at} 0q2 -10 ${6 * side(m.n)} -18`" fill="none" stroke="var(--node)" stroke-width="2" />
+        <g :transform="`translate(${m.at + 6 * side(m.n)},-18) rotate(${side(m.n) > 0 ? -62 : -118})`">
+          <path :d="leafBlade(leaf)" fill="var(--leaf)" stroke="var(--leaf-line)" stroke-width="0.7" />
+          <path v-if="patterned" :d="leafPattern(leaf)" fill="var(--cream)" />
+        </g>
+      </g>
+      <path v-if="m.node.aerial_root" :d="`M${m.at} ${stem.thickness_mm / 2}q-1 6 3 11`" fill="none" stroke="#a5814f" stroke-width="2" />
+    </g>
+    <rect x="0" :y="-stem.thickness_mm / 2" :width="Math.max(0, goneFrom)" :height="stem.thickness_mm" rx="2" fill="var(--stem)" stroke="var(--stem-line)" stroke-width="0.8" />
+    <rect v-if="goneFrom < length" :x="goneFrom" :y="-stem.thickness_mm / 2" :width="length - goneFrom" :height="stem.thickness_mm" rx="2" fill="none" stroke="var(--stem-line)" stroke-dasharray="4 4" />
+    <rect v-for="m in marks" :key="`n${m.n}`" :x="m.at - 1.4" :y="-stem.thickness_mm / 2 - 1" width="2.8" :height="stem.thickness_mm + 2" rx="1.4" fill="var(--node)" :opacity="m.gone ? 0.3 : 1" />
+  </svg>
+</template>

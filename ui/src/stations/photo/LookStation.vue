@@ -1,0 +1,215 @@
+<script setup lang="ts">
+import { useDebounceFn, useStorage } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+import { api, newId, photoUrl, sendPhoto, take, type Schemas } from '@/api/client'
+import { useCutting, useRecordLook } from '@/api/queries'
+import AskState from '@/kit/AskState.vue'
+import { instantOf, todayField } from '@/kit/dates'
+import RefusalNote from '@/kit/RefusalNote.vue'
+
+import { emptyLook, lookOf, reopened, rootKey, type LookDraft, type Lengths } from './lookDraft'
+import LookNotes from './LookNotes.vue'
+import RootRows from './RootRows.vue'
+import TraceBoard from './TraceBoard.vue'
+
+const route = useRoute()
+const router = useRouter()
+const id = String(route.params['id'])
+const lookId = typeof route.query['look'] === 'string' ? route.query['look'] : undefined
+const { data: page, isPending, error, refetch } = useCutting(id)
+
+/** Survives a reload, a lost connection and a closed tab until it is saved. */
+const draft = useStorage<LookDraft>(`clearjar.draft.look.${lookId ?? id}`, emptyLook(newId(), todayField()))
+watch(
+  page,
+  (p) => {
+    const old = p?.looks.find((l) => l.id === lookId)
+    if (old && draft.value.replaces !== old.id) draft.value = reopened(old, newId(), todayField(new Date(old.looked_at)))
+  },
+  { immediate: true },
+)
+
+const nodes = computed(() => page.value?.cutting.nodes.length ?? 1)
+const chosen = ref<string>()
+const mode = ref<'scale' | 'trace'>('scale')
+
+/** Uploading, with a way to give it up. */
+const sending = ref(false)
+const photoError = ref<Error>()
+let giveUp: AbortController | undefined
+async function choosePhoto(e: Event) {
+  const input = e.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  photoError.value = undefined
+  if (file.size > 25 * 1024 * 1024) {
+    photoError.value = new Error(`${Math.round(file.size / 1048576)} MB is too large: a photo may have at most 25 MB. Nothing was sent.`)
+    return
+  }
+  sending.value = true
+  giveUp = new AbortController()
+  try {
+    const photo = await sendPhoto(newId(), file, giveUp.signal)
+    draft.value.photo = photo
+    if (photo.taken_from === 'exif') draft.value.lookedOn = todayField(new Date(photo.taken_at))
+    mode.value = 'scale'
+  } catch (e2) {
+    if (!giveUp.signal.aborted) photoError.value = e2 as Error
+  } finally {
+    sending.value = false
+  }
+}
+
+/** Lengths come from the core, as you go. */
+const lengths = ref<Lengths>(new Map())
+const assumed = ref<string[]>([])
+const measureError = ref<Error>()
+const scaleReady = computed(() => {
+  const s = draft.value.scale
+  return s.a && s.b && s.distanceMm !== null && String(s.distanceMm) !== ''
+})
+let asked = 0
+const measure = useDebounceFn(
+  async () => {
+    const { a, b, distanceMm } = draft.value.scale
+    const traced = draft.value.roots.filter((r) => r.path.length > 1 && r.typedMm === null && !r.known)
+    if (!a || !b || distanceMm === null) return
+    const mine = ++asked
+    try {
+      const body = { scale: { a, b, distance_mm: Number(distanceMm) }, paths: traced.map((r) => r.path), round_jar: page.value?.vessel?.kind === 'jar' }
+      const got: Schemas['Result'] = await take(api.POST('/api/measure', { body }))
+      if (mine !== asked) return
+      lengths.value = new Map(traced.map((r, i) => [r.key, got.roots[i] ?? { length_mm: 0, low_mm: 0, high_mm: 0 }]))
+      assumed.value = got.assumed
+      measureError.value = undefined
+    } catch (e) {
+      if (mine !== asked) return
+      measureError.value = e as Error
+      lengths.value = new Map()
+    }
+  },
+  60,
+  { maxWait: 200 },
+)
+watch(() => [draft.value.scale, draft.value.roots.map((r) => r.path), page.value?.vessel?.kind], () => void measure(), { deep: true, immediate: true })
+
+function addTyped() {
+  draft.value.roots.push({ key: rootKey(), node: 1, order: 1, colour: '', path: [], typedMm: 10 })
+}
+
+const unmeasured = computed(() => draft.value.roots.filter((r) => r.path.length > 1 && r.typedMm === null && !r.known && !lengths.value.has(r.key)).length)
+const record = useRecordLook()
+const saved = ref(false)
+async function save() {
+  const d = draft.value
+  const made = await record
+    .mutateAsync({
+      id: d.id,
+      cutting_id: id,
+      looked_at: instantOf(d.lookedOn) || d.lookedOn,
+      ...(d.photo ? { photo_id: d.photo.id } : {}),
+      ...(d.replaces ? { replaces: d.replaces } : {}),
+      seen: lookOf(d, lengths.value, nodes.value),
+    })
+    .catch(() => undefined)
+  if (!made) return
+  saved.value = true
+  draft.value = emptyLook(newId(), todayField())
+  await router.push({ name: 'cutting', params: { id } })
+}
+function startAnew() {
+  draft.value = emptyLook(newId(), todayField())
+  lengths.value = new Map()
+  if (lookId) void router.replace({ name: 'look', params: { id } })
+}
+</script>
+
+<template>
+  <div class="page stack">
+    <AskState :pending="isPending" :error="error" what="this cutting" @retry="refetch()" />
+    <template v-if="page && draft">
+      <div class="row">
+        <h1>{{ draft.replaces ? 'Correct a look at' : 'Look at' }} <span class="code">{{ page.cutting.code }}</span></h1>
+        <span class="soft">{{ page.cutting.mother_name }}. What you leave out counts as not noted. Earlier looks stay.</span>
+      </div>
+      <div class="two">
+        <section class="stack" aria-label="Photo">
+          <div v-if="!draft.photo" class="panel stack drop">
+            <p>Photograph the roots with a ruler or the tag in the frame: same spot, same light, same distance each time. Or go on without a photo and type the lengths.</p>
+            <div class="row">
+              <label class="pick">
+                <input type="file" accept="image/jpeg,image/png" data-testid="photo-file" @change="choosePhoto" />
+                <span>Choose a photo</span>
+              </label>
+              <label class="pick camera">
+                <input type="file" accept="image/*" capture="environment" data-testid="photo-camera" @change="choosePhoto" />
+                <span>Open the camera</span>
+              </label>
+            </div>
+            <p class="soft">JPEG or PNG, up to 25 MB and 60 megapixels.</p>
+          </div>
+          <div v-if="sending" class="panel row" role="status">
+            <v-progress-linear indeterminate color="primary" />
+            Sending the photo and checking it
+            <v-btn size="small" variant="outlined" @click="giveUp?.abort()">Give up</v-btn>
+          </div>
+          <RefusalNote :error="photoError" />
+          <template v-if="draft.photo">
+            <TraceBoard v-model:mode="mode" v-model:chosen="chosen" :draft="draft" :src="photoUrl(draft.photo.id, 1600)" :lengths="lengths" :nodes="nodes" />
+            <p v-if="draft.photo.remark" class="caution">{{ draft.photo.remark }}</p>
+          </template>
+        </section>
+        <section class="stack" aria-label="What you see">
+          <v-text-field v-model="draft.lookedOn" type="date" label="Looked on" class="short" :error-messages="record.error.value?.about('looked_at')" />
+          <div v-if="draft.photo" class="panel stack">
+            <h2>Scale</h2>
+            <p class="soft">Click two points a known distance apart: two marks of a ruler, or the ends of the 50 mm bar on the tag.</p>
+            <div class="row">
+              <v-btn :variant="mode === 'scale' ? 'flat' : 'outlined'" :color="mode === 'scale' ? 'secondary' : undefined" @click="mode = 'scale'">
+                {{ draft.scale.a && draft.scale.b ? 'Set the two points again' : 'Set the two points' }}
+              </v-btn>
+              <v-text-field v-model.number="draft.scale.distanceMm" class="short" type="number" label="mm between them" />
+            </div>
+            <RefusalNote :error="measureError" />
+          </div>
+          <div class="panel stack">
+            <div class="row">
+              <h2>Roots</h2>
+              <v-btn v-if="draft.photo" size="small" :variant="mode === 'trace' ? 'flat' : 'outlined'" :color="mode === 'trace' ? 'secondary' : undefined" @click="mode = 'trace'">Trace on the photo</v-btn>
+              <v-btn size="small" variant="outlined" @click="addTyped">Type a length</v-btn>
+            </div>
+            <RootRows v-model:chosen="chosen" :draft="draft" :lengths="lengths" :nodes="nodes" :scale-ready="Boolean(scaleReady)" />
+            <v-checkbox v-if="!draft.roots.length" v-model="draft.counted" label="I looked: no roots yet" hide-details density="compact" />
+            <details v-if="assumed.length && draft.roots.some((r) => r.path.length)">
+              <summary>What these lengths rest on</summary>
+              <p v-for="a in assumed" :key="a" class="soft">{{ a }}</p>
+            </details>
+          </div>
+          <LookNotes :draft="draft" :nodes="nodes" :medium="page.cutting.medium ?? 'water'" />
+          <RefusalNote :error="record.error.value" />
+          <p v-if="unmeasured" class="caution">{{ unmeasured }} traced {{ unmeasured === 1 ? 'root has' : 'roots have' }} no length yet: set the scale, or type the lengths. They are kept on this screen, but not in the look.</p>
+          <div class="row">
+            <v-btn color="primary" :loading="record.isPending.value" :disabled="sending" @click="save">Save the look</v-btn>
+            <v-btn variant="text" @click="startAnew">Start anew</v-btn>
+          </div>
+        </section>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.two { display: grid; grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr); gap: 18px; align-items: start; }
+.short { max-width: 190px; }
+p { margin: 0; }
+.drop { padding: 26px; }
+.pick input { position: absolute; opacity: 0; width: 1px; height: 1px; }
+.pick span { display: inline-flex; align-items: center; min-height: 44px; padding: 0 18px; border-radius: 10px; background: var(--terra); color: var(--paper); font-weight: 600; cursor: pointer; }
+.pick.camera span { background: none; border: 1px solid var(--ink2); color: inherit; }
+.pick input:focus-visible + span { outline: 3px solid var(--ink); outline-offset: 2px; }
+summary { min-height: 32px; cursor: pointer; }
+@media (max-width: 860px) { .two { grid-template-columns: 1fr; } }
+</style>

@@ -1,0 +1,116 @@
+import type { Look, Root, Schemas } from '@/api/client'
+
+export interface Pt {
+  x: number
+  y: number
+}
+
+/** A root in the making: traced on the photo, or with a typed length. */
+export interface DraftRoot {
+  key: string
+  node: number
+  order: 1 | 2
+  colour: NonNullable<Root['colour']> | ''
+  path: Pt[]
+  typedMm: number | null
+  /** A length that was kept earlier and is not to be measured anew. */
+  known?: { length_mm: number; low_mm: number; high_mm: number; how: Root['how'] }
+}
+
+export interface LookDraft {
+  id: string
+  replaces?: string
+  photo?: Schemas['Photo']
+  lookedOn: string
+  scale: { a?: Pt; b?: Pt; distanceMm: number | null }
+  counted: boolean
+  roots: DraftRoot[]
+  buds: Record<number, string>
+  stem?: Look['stem']
+  rotMm: number | null
+  root_feel?: Look['root_feel']
+  tug?: Look['tug']
+  leaf?: Look['leaf']
+  water?: Look['water']
+  crowding?: Look['crowding']
+  note: string
+}
+
+export const emptyLook = (id: string, lookedOn: string): LookDraft => ({
+  id,
+  lookedOn,
+  scale: { distanceMm: null },
+  counted: false,
+  roots: [],
+  buds: {},
+  rotMm: null,
+  note: '',
+})
+
+let made = 0
+export const rootKey = (): string => `r${Date.now()}-${made++}`
+
+/** Opens a look that was kept, to correct it: the correction replaces it, the earlier one stays. */
+export function reopened(look: Schemas['LookView'], id: string, lookedOn: string): LookDraft {
+  const s = look.seen
+  const buds: Record<number, string> = {}
+  for (const b of s.buds) buds[b.node] = b.bud
+  return {
+    ...emptyLook(id, lookedOn),
+    replaces: look.id,
+    ...(look.photo ? { photo: look.photo } : {}),
+    scale: s.scale ? { a: s.scale.a, b: s.scale.b, distanceMm: s.scale.distance_mm } : { distanceMm: null },
+    counted: s.roots_counted,
+    roots: s.roots.map((r) => ({
+      key: rootKey(),
+      node: r.node,
+      order: r.order === 2 ? 2 : 1,
+      colour: r.colour ?? '',
+      path: r.path ?? [],
+      typedMm: r.how === 'typed' ? r.length_mm : null,
+      ...(r.how === 'traced' ? {} : { known: { length_mm: r.length_mm, low_mm: r.low_mm, high_mm: r.high_mm, how: r.how } }),
+    })),
+    buds,
+    stem: s.stem,
+    rotMm: s.rot_mm ?? null,
+    root_feel: s.root_feel,
+    tug: s.tug,
+    leaf: s.leaf,
+    water: s.water,
+    crowding: s.crowding,
+    note: s.note ?? '',
+  }
+}
+
+export type Lengths = Map<string, { length_mm: number; low_mm: number; high_mm: number }>
+
+/** The look as it is sent: measured lengths where traced, typed ones where typed. */
+export function lookOf(d: LookDraft, lengths: Lengths, nodes: number): Look {
+  const roots: Root[] = []
+  for (const r of d.roots) {
+    const base = { node: Math.min(r.node, nodes), order: r.order, ...(r.colour ? { colour: r.colour } : {}) }
+    const traced = lengths.get(r.key)
+    if (r.known && r.typedMm === (r.known.how === 'typed' ? r.known.length_mm : null)) {
+      roots.push({ ...base, ...r.known, ...(r.path.length > 1 ? { path: r.path } : {}) })
+    } else if (r.typedMm !== null) {
+      roots.push({ ...base, length_mm: r.typedMm, low_mm: Math.max(0, r.typedMm - 2), high_mm: r.typedMm + 2, how: 'typed' })
+    } else if (traced && r.path.length > 1) {
+      roots.push({ ...base, ...traced, path: r.path, how: 'traced' })
+    }
+  }
+  const { a, b, distanceMm } = d.scale
+  return {
+    roots_counted: d.counted || roots.length > 0,
+    roots,
+    buds: Object.entries(d.buds).map(([node, bud]) => ({ node: Number(node), bud: bud as 'dormant' })),
+    note: d.note,
+    ...(a && b && distanceMm ? { scale: { a, b, distance_mm: distanceMm } } : {}),
+    ...(d.stem ? { stem: d.stem } : {}),
+    ...(d.rotMm ? { rot_mm: d.rotMm } : {}),
+    ...(d.root_feel ? { root_feel: d.root_feel } : {}),
+    ...(d.tug ? { tug: d.tug } : {}),
+    ...(d.leaf ? { leaf: d.leaf } : {}),
+    ...(d.water ? { water: d.water } : {}),
+    ...(d.crowding ? { crowding: d.crowding } : {}),
+  }
+}

@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, ref, useTemplateRef } from 'vue'
+
+import type { Cutting } from '@/api/client'
+import { useShelf } from '@/api/queries'
+import PatternDefs from '@/drawing/PatternDefs.vue'
+import AskState from '@/kit/AskState.vue'
+
+import { reach } from './placing'
+import ShelfVessel from './ShelfVessel.vue'
+import TodayList from './TodayList.vue'
+
+const { data, isPending, error, refetch } = useShelf()
+const active = ref<string>()
+const shelves = useTemplateRef('shelves')
+const { width } = useElementSize(shelves)
+/** Pixels a mm: one scale for the whole shelf, so that everything stands in true proportion. */
+const scale = computed(() => (width.value < 500 ? 0.82 : 0.96))
+
+const standing = (c: Cutting) => !c.potted_on && !['done', 'lost'].includes(c.judgement.verdict)
+const places = computed(() => {
+  const shelf = data.value
+  if (!shelf) return []
+  return shelf.places
+    .map((place) => ({
+      ...place,
+      vessels: shelf.vessels
+        .filter((v) => v.place_id === place.id)
+        .map((vessel) => ({ vessel, cuttings: shelf.cuttings.filter((c) => c.vessel_id === vessel.id && standing(c)).sort((a, b) => a.code.localeCompare(b.code, 'en', { numeric: true })) })),
+      pots: shelf.cuttings.filter((c) => c.potted_on && c.place_id === place.id && !['lost'].includes(c.judgement.verdict)),
+    }))
+    .filter((p) => p.vessels.length || p.pots.length)
+    .map((p) => ({ ...p, heightMm: Math.max(0, ...p.vessels.map((v) => reach(v.vessel, v.cuttings)), ...p.pots.map((c) => reach(undefined, [c]))) }))
+})
+const loose = computed(() => data.value?.cuttings.filter((c) => !c.set_on && c.judgement.verdict === 'look') ?? [])
+</script>
+
+<template>
+  <div class="station">
+    <PatternDefs />
+    <section ref="shelves" class="shelves" aria-label="Shelves">
+      <h1 class="sr">Shelf</h1>
+      <AskState :pending="isPending" :error="error" what="the shelf" @retry="refetch()" />
+      <div v-if="data && !places.length" class="panel stack empty">
+        <h2>The shelf is empty</h2>
+        <p>Begin with a mother plant: add it, map one stem, cut it, and set the pieces into a vessel. They will stand here.</p>
+        <v-btn color="primary" to="/mothers">Add a mother</v-btn>
+      </div>
+      <section v-for="place in places" :key="place.id" class="place" :aria-label="place.name">
+        <h2>{{ place.name }}</h2>
+        <div class="plank">
+          <ShelfVessel
+            v-for="v in place.vessels"
+            :key="v.vessel.id"
+            v-model:active="active"
+            :vessel="v.vessel"
+            :cuttings="v.cuttings"
+            :scale="scale"
+            :height-mm="place.heightMm"
+          />
+          <ShelfVessel
+            v-for="c in place.pots"
+            :key="c.id"
+            v-model:active="active"
+            :cuttings="[c]"
+            :scale="scale"
+            :height-mm="place.heightMm"
+          />
+        </div>
+      </section>
+      <p v-if="data" class="soft rule-note">The rule on each shelf's edge: a mark every 10 mm. Vessels, stems and roots are drawn to it.</p>
+    </section>
+    <TodayList v-if="data" v-model:active="active" :shelf="data" :loose="loose" />
+  </div>
+</template>
+
+<style scoped>
+.station { display: grid; grid-template-columns: minmax(0, 1fr) 356px; min-height: calc(100vh - 54px); }
+.shelves { padding: 14px 10px 20px 22px; min-width: 0; }
+.place { margin-bottom: 14px; }
+.place h2 { font-size: 17px; }
+.plank { display: flex; flex-wrap: wrap; align-items: flex-start; }
+.empty { max-width: 560px; margin-top: 30px; }
+.rule-note { font-size: 13.5px; }
+@media (max-width: 900px) {
+  .station { display: flex; flex-direction: column; }
+  .station > :last-child { order: -1; }
+  .shelves { padding: 12px 14px; }
+}
+</style>

@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import { computed, type Component } from 'vue'
+import { useRouter } from 'vue-router'
+
+import type { Cutting, Vessel } from '@/api/client'
+import PieceDrawing from '@/drawing/PieceDrawing.vue'
+import PotDrawing from '@/drawing/PotDrawing.vue'
+import VesselDrawing from '@/drawing/VesselDrawing.vue'
+import PaperTag from '@/kit/PaperTag.vue'
+
+import CuttingNumbers from './CuttingNumbers.vue'
+import { placedIn } from './placing'
+
+/** One vessel, or one pot, with what stands in it, to scale on its piece of the plank; its tags below. */
+const { vessel, cuttings, scale, heightMm } = defineProps<{ vessel?: Vessel; cuttings: Cutting[]; scale: number; heightMm: number }>()
+const active = defineModel<string | undefined>('active')
+const router = useRouter()
+
+const pot = computed(() => cuttings[0]?.pot)
+const width = computed(() => vessel?.width_mm ?? pot.value?.top_mm ?? 90)
+const tagColumns = computed(() => (cuttings.length > 2 ? (cuttings.length > 4 ? 3 : 2) : 1))
+/** A slot is whole centimetres wide, so that the rule runs on from one to the next. */
+const slotMm = computed(() => Math.ceil(Math.max(width.value + 40, (tagColumns.value * 134 + 8) / scale) / 10) * 10)
+
+const placed = computed(() => placedIn(vessel, cuttings))
+const holder = computed<Record<string, unknown>>(() => (vessel ? { vessel } : { pot: pot.value }))
+const name = computed(() => vessel?.name ?? `${pot.value?.top_mm ?? ''} mm pot`)
+</script>
+
+<template>
+  <figure :style="{ width: `${slotMm * scale}px` }">
+    <svg
+      :width="slotMm * scale"
+      :height="heightMm * scale"
+      :viewBox="`${-slotMm / 2} ${-heightMm} ${slotMm} ${heightMm}`"
+      role="img"
+      :aria-label="`${name}: ${cuttings.map((c) => `${c.code}, ${c.judgement.sentence}`).join(' ') || 'empty'}`"
+    >
+      <component :is="(vessel ? VesselDrawing : PotDrawing) as Component" v-bind="holder">
+        <g
+          v-for="p in placed"
+          :key="p.cutting.id"
+          :transform="`translate(${p.x},${-p.up})`"
+          class="piece"
+          :class="{ dim: active && active !== p.cutting.id && cuttings.some((c) => c.id === active) }"
+          @mouseenter="active = p.cutting.id"
+          @mouseleave="active = undefined"
+          @click="router.push({ name: 'cutting', params: { id: p.cutting.id } })"
+        >
+          <PieceDrawing :piece="p.piece" :walls="p.walls" />
+        </g>
+      </component>
+    </svg>
+    <div class="edge" :style="{ backgroundSize: `${10 * scale}px 6px, ${50 * scale}px 11px` }" aria-hidden="true"></div>
+    <figcaption>{{ name }}</figcaption>
+    <div class="tags">
+      <div
+        v-for="c in cuttings"
+        :key="c.id"
+        @mouseenter="active = c.id"
+        @mouseleave="active = undefined"
+        @focusin="active = c.id"
+        @focusout="active = undefined"
+      >
+        <PaperTag :cutting="c" :active="active === c.id" />
+        <CuttingNumbers v-if="active === c.id" :cutting="c" />
+      </div>
+    </div>
+  </figure>
+</template>
+
+<style scoped>
+figure { margin: 0; display: flex; flex-direction: column; position: relative; }
+svg { display: block; overflow: visible; }
+.piece { cursor: pointer; transition: opacity 0.15s; }
+.piece.dim { opacity: 0.45; }
+.edge {
+  height: 15px; border-top: 3px solid var(--wood); background-repeat: repeat-x;
+  background-image: linear-gradient(90deg, var(--wood) 1px, transparent 1px), linear-gradient(90deg, var(--wood-ink) 1px, transparent 1px);
+}
+figcaption { font-size: 13px; color: var(--ink2); text-align: center; padding: 0 4px 4px; }
+.tags { display: flex; flex-wrap: wrap; gap: 5px; justify-content: center; padding-bottom: 8px; }
+.tags > div { position: relative; }
+</style>

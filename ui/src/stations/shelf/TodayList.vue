@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import { newId, type Cutting, type Look, type Schemas } from '@/api/client'
+import { useRecordLook } from '@/api/queries'
+import { longDate } from '@/kit/dates'
+import RefusalNote from '@/kit/RefusalNote.vue'
+import VerdictSign from '@/kit/VerdictSign.vue'
+import { verdictWord } from '@/kit/words'
+
+/** Today: the verdicts in order of urgency, each with its one sentence and its next act. */
+const { shelf, loose } = defineProps<{ shelf: Schemas['Shelf']; loose: Cutting[] }>()
+const active = defineModel<string | undefined>('active')
+
+const record = useRecordLook()
+const acts = computed(() => shelf.cuttings.filter((c) => !['wait', 'growing_on', 'done', 'lost'].includes(c.judgement.verdict) && c.set_on))
+const rest = computed(() => shelf.cuttings.filter((c) => ['wait', 'growing_on'].includes(c.judgement.verdict)))
+const ended = computed(() => shelf.cuttings.filter((c) => ['done', 'lost'].includes(c.judgement.verdict)))
+
+const summary = computed(() => {
+  const n = (...v: string[]) => shelf.cuttings.filter((c) => v.includes(c.judgement.verdict)).length
+  return `${n('ready', 'overdue')} to pot, ${n('rescue')} to rescue, ${n('look')} need a look, ${n('wait')} wait.`
+})
+
+function answer(cutting: Cutting, seen: Look) {
+  record.mutate({
+    id: newId(),
+    cutting_id: cutting.id,
+    looked_at: new Date().toISOString(),
+    seen: { ...seen, roots: seen.roots ?? [], buds: seen.buds ?? [] },
+  })
+}
+</script>
+
+<template>
+  <aside aria-label="Today">
+    <h2>{{ longDate(shelf.today) }}</h2>
+    <p class="soft">{{ summary }}</p>
+    <RefusalNote :error="record.error.value" />
+    <p v-if="loose.length" class="loose">
+      {{ loose.length }} {{ loose.length === 1 ? 'piece is' : 'pieces are' }} cut and not set yet.
+      <v-btn size="small" color="primary" to="/set">Set {{ loose.length === 1 ? 'it' : 'them' }}</v-btn>
+    </p>
+    <ol>
+      <li
+        v-for="c in acts"
+        :key="c.id"
+        :class="{ active: active === c.id }"
+        @mouseenter="active = c.id"
+        @mouseleave="active = undefined"
+      >
+        <VerdictSign :verdict="c.judgement.verdict" :progress="c.judgement.progress" />
+        <div>
+          <router-link :to="{ name: 'cutting', params: { id: c.id } }">
+            <strong :style="{ color: `var(--${c.judgement.verdict})` }">{{ verdictWord[c.judgement.verdict] }}</strong>
+            <span class="code">{{ c.code }}</span>
+          </router-link>
+          <p>{{ c.judgement.sentence }}</p>
+          <div class="row">
+            <v-btn
+              v-if="c.judgement.verdict === 'ready' || c.judgement.verdict === 'overdue'"
+              size="small"
+              color="primary"
+              :to="{ name: 'potup', query: { cutting: c.id } }"
+            >
+              Pot up
+            </v-btn>
+            <v-btn v-else-if="c.judgement.verdict === 'rescue'" size="small" color="primary" :to="{ name: 'cutting', params: { id: c.id } }">
+              What to do
+            </v-btn>
+            <template v-else-if="c.judgement.question?.answers.length">
+              <v-btn
+                v-for="a in c.judgement.question.answers"
+                :key="a.label"
+                size="small"
+                variant="outlined"
+                color="primary"
+                :disabled="record.isPending.value"
+                @click="answer(c, a.look)"
+              >
+                {{ a.label }}
+              </v-btn>
+            </template>
+            <v-btn v-else size="small" variant="outlined" color="primary" :to="{ name: 'look', params: { id: c.id } }">Look now</v-btn>
+          </div>
+        </div>
+      </li>
+      <li
+        v-for="c in rest"
+        :key="c.id"
+        class="quiet"
+        :class="{ active: active === c.id }"
+        @mouseenter="active = c.id"
+        @mouseleave="active = undefined"
+      >
+        <VerdictSign :verdict="c.judgement.verdict" :progress="c.judgement.progress" :size="22" />
+        <div>
+          <router-link :to="{ name: 'cutting', params: { id: c.id } }">
+            <strong :style="{ color: `var(--${c.judgement.verdict})` }">{{ verdictWord[c.judgement.verdict] }}</strong>
+            <span class="code">{{ c.code }}</span>
+          </router-link>
+          <p>{{ c.judgement.sentence }}</p>
+        </div>
+      </li>
+    </ol>
+    <details v-if="ended.length">
+      <summary>{{ ended.length }} ended</summary>
+      <ul>
+        <li v-for="c in ended" :key="c.id" class="quiet">
+          <VerdictSign :verdict="c.judgement.verdict" :size="20" />
+          <router-link :to="{ name: 'cutting', params: { id: c.id } }">
+            <strong>{{ verdictWord[c.judgement.verdict] }}</strong> <span class="code">{{ c.code }}</span>
+          </router-link>
+        </li>
+      </ul>
+    </details>
+  </aside>
+</template>
+
+<style scoped>
+aside { border-left: 1px solid var(--line); background: var(--card); padding: 16px 18px; }
+aside > p { margin: 2px 0 10px; }
+ol, ul { list-style: none; padding: 0; margin: 0; }
+li { display: grid; grid-template-columns: 36px 1fr; gap: 8px; padding: 11px 6px; border-top: 1px solid var(--line); align-items: start; }
+li.active { background: var(--warm); }
+li a { text-decoration: none; display: inline-flex; gap: 8px; align-items: baseline; min-height: 26px; }
+li a:hover { text-decoration: underline; }
+li p { margin: 0; color: var(--ink2); font-size: 15px; line-height: 1.32; }
+li .row { margin-top: 7px; gap: 7px; }
+li .row:empty { display: none; }
+.quiet { padding: 7px 6px; }
+.quiet p { font-size: 14px; }
+.loose { background: var(--warm); padding: 8px 10px; border-radius: 8px; }
+details { border-top: 1px solid var(--line); padding: 10px 6px; }
+summary { min-height: 32px; cursor: pointer; }
+@media (max-width: 900px) { aside { border-left: 0; border-bottom: 1px solid var(--line); } }
+</style>

@@ -1,0 +1,33 @@
+import type { Cutting, Vessel } from '@/api/client'
+import { baseHeight, rises, type Piece, type Walls } from '@/drawing/geometry'
+import { pieceOf } from '@/drawing/pieceOf'
+
+export interface Placed {
+  cutting: Cutting
+  piece: Piece
+  /** Of its base: mm right of the vessel's middle, and above the shelf. */
+  x: number
+  up: number
+  walls: Walls
+}
+
+const innerFloor = (vessel: Vessel | undefined) => (vessel?.kind === 'jar' ? 6 : 2)
+
+/** Where each cutting stands in its vessel, or in its pot, side by side. */
+export function placedIn(vessel: Vessel | undefined, cuttings: Cutting[]): Placed[] {
+  const floor = innerFloor(vessel)
+  return cuttings.map((cutting, i) => {
+    const piece = pieceOf(cutting)
+    const inner = (vessel?.width_mm ?? cutting.pot?.top_mm ?? 90) * (vessel?.kind === 'perlite_cup' ? 0.84 : 1)
+    const x = cuttings.length > 1 ? (inner * 0.86 * (i + 0.5)) / cuttings.length - inner * 0.43 : 0
+    const up = vessel ? floor + baseHeight(piece, vessel.fill_mm) : (cutting.pot?.depth_mm ?? 80) * 0.55
+    const half = inner / 2 - 2.5
+    return { cutting, piece, x, up, walls: { left: -half - x, right: half - x, floor: up - floor - 2 } }
+  })
+}
+
+/** How high a vessel and what stands in it reach above the shelf, in mm. */
+export function reach(vessel: Vessel | undefined, cuttings: Cutting[]): number {
+  const own = vessel ? vessel.height_mm + (vessel.kind === 'covered_pot' ? vessel.width_mm * 0.95 + 4 : 8) : (cuttings[0]?.pot?.depth_mm ?? 80)
+  return Math.max(own, ...placedIn(vessel, cuttings).map((p) => p.up + rises(p.piece))) + 4
+}
