@@ -14,6 +14,8 @@ import (
 	"clearjar/store"
 )
 
+const tooLarge = "Too large: a photo may have at most 25 MB. Nothing was kept."
+
 // Problem is an RFC 9457 problem: what happened, in a sentence a grower understands, and the fields it is about.
 type Problem struct {
 	Type   string             `json:"type"`
@@ -41,6 +43,9 @@ var titles = map[int]string{
 // problem makes a [Problem] from what the framework found wrong with a request. Rejected values are not echoed.
 func problem(status int, detail string, errs ...error) huma.StatusError {
 	p := &Problem{Type: "about:blank", Title: titles[status], Status: status, Detail: detail, Fields: []plant.FieldError{}}
+	if status == http.StatusRequestEntityTooLarge {
+		p.Detail = tooLarge
+	}
 	if p.Title == "" {
 		p.Title = http.StatusText(status)
 	}

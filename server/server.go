@@ -105,7 +105,7 @@ func bounded() gin.HandlerFunc {
 	return func(c *gin.Context) {
 		if c.Request.ContentLength > MostBody {
 			c.Header("Connection", "close")
-			fail(c, http.StatusRequestEntityTooLarge, "Too large: a photo may have at most 25 MB. Nothing was kept.")
+			fail(c, http.StatusRequestEntityTooLarge, tooLarge)
 			return
 		}
 		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, MostBody)

@@ -129,6 +129,7 @@ func View(data []byte, orientation, most int) ([]byte, error) {
 // Upright turns and mirrors a picture as its EXIF orientation asks.
 // Source: CIPA DC-008 (Exif 2.3), tag 274: which edge of the picture row 0 and column 0 are.
 func Upright(src *image.RGBA, orientation int) *image.RGBA {
+	// w and h are of the picture as it lies in the file.
 	w, h := src.Bounds().Dx(), src.Bounds().Dy()
 	place := map[int]func(x, y int) (int, int){
 		2: func(x, y int) (int, int) { return w - 1 - x, y },
@@ -142,12 +143,12 @@ func Upright(src *image.RGBA, orientation int) *image.RGBA {
 	if place == nil {
 		return src
 	}
-	if orientation >= 5 {
-		w, h = h, w
-	}
 	dst := image.NewRGBA(image.Rect(0, 0, w, h))
-	for y := range src.Bounds().Dy() {
-		for x := range src.Bounds().Dx() {
+	if orientation >= 5 {
+		dst = image.NewRGBA(image.Rect(0, 0, h, w))
+	}
+	for y := range h {
+		for x := range w {
 			dx, dy := place(x, y)
 			copy(dst.Pix[dst.PixOffset(dx, dy):][:4], src.Pix[src.PixOffset(x, y):][:4])
 		}

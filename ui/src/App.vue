@@ -103,7 +103,7 @@ nav a.router-link-active:not(.home) i { color: inherit; }
 .find { color: var(--ink2); border: 1px solid var(--line); border-radius: 99px; padding: 6px 10px 6px 16px; background: var(--card); min-width: 190px; min-height: 38px; text-align: left; display: flex; justify-content: space-between; gap: 12px; align-items: center; }
 kbd { font: 550 12px var(--mono); border: 1px solid var(--line); border-radius: 4px; padding: 0 5px; }
 .foot { display: flex; flex-wrap: wrap; gap: 8px 24px; padding: 12px 24px; border-top: 1px solid var(--line); color: var(--ink2); font-size: 14px; align-items: center; }
-.foot button { color: inherit; text-decoration: underline; min-height: 32px; }
+.foot button { color: inherit; text-decoration: underline; min-height: 32px; border: 0; background: none; font: inherit; }
 main { flex: 1; outline: none; }
 @media (max-width: 700px) {
   .top { padding: 0 12px; gap: 8px; }

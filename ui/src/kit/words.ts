@@ -25,5 +25,6 @@ export const buds = ['dormant', 'swelling', 'shooting', 'leaf_open'] as const
 
 export const patternWord: Record<string, string> = { plain: 'plain', stable: 'patterned, keeps', unstable: 'patterned, unstable' }
 
-export const percent = (fraction: number): string => `${Math.round(fraction * 100)} %`
+export const percent = (fraction: number): string =>
+  fraction > 0 && fraction < 0.005 ? 'under 1 %' : fraction > 0.995 && fraction < 1 ? 'over 99 %' : `${Math.round(fraction * 100)} %`
 export const mm = (length: number): string => `${Math.round(length)} mm`

@@ -17,6 +17,7 @@ const svg = useTemplateRef<SVGSVGElement>('svg')
 const { width } = useElementSize(box)
 const gap = 30
 
+const dragging = ref<number>()
 /** The knives as the hand has them; the answer for them follows. */
 const knives = ref<number[]>([])
 watch(() => plan.knives_mm, (k) => {
@@ -65,7 +66,6 @@ const sides = (k: number) => {
   return `${Math.round(k - below)} | ${Math.round(above - k)} mm`
 }
 
-const dragging = ref<number>()
 function press(e: PointerEvent, i: number) {
   dragging.value = i
   ;(e.currentTarget as Element).setPointerCapture(e.pointerId)

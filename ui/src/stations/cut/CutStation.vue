@@ -137,7 +137,7 @@ const codeOf = (p: Schemas['Piece']) =>
         <section class="panel stack">
           <h2>{{ plan.pieces.length }} {{ plan.pieces.length === 1 ? 'piece' : 'pieces' }}, {{ plan.expected.toFixed(1) }} plants expected</h2>
           <p class="soft">
-            {{ percent(plan.lose_all) }} chance to lose all of them. The mother keeps {{ plan.mother_nodes }} nodes and {{ plan.mother_leaves }}
+            Chance to lose all of them: {{ percent(plan.lose_all) }}. The mother keeps {{ plan.mother_nodes }} nodes and {{ plan.mother_leaves }}
             {{ plan.mother_leaves === 1 ? 'leaf' : 'leaves' }} here. Some will die: take more than you need.
           </p>
           <p v-for="c in mother.group.hazards.length ? ['sap'] : []" :key="c" class="caution">

@@ -14,7 +14,7 @@ const { cutting, vessel } = defineProps<{ cutting: Cutting; vessel?: Vessel | un
 const piece = computed(() => pieceOf(cutting))
 const inner = computed(() => (cutting.pot ? cutting.pot.top_mm * 0.8 : (vessel?.width_mm ?? 80)))
 const floor = computed(() => (vessel?.kind === 'jar' ? 6 : 2))
-const up = computed(() => (cutting.pot ? cutting.pot.depth_mm * 0.55 : vessel ? baseHeight(piece.value, vessel.fill_mm) + floor.value : 4))
+const up = computed(() => (cutting.pot ? Math.max(12, baseHeight(piece.value, cutting.pot.depth_mm - 12)) : vessel ? baseHeight(piece.value, vessel.fill_mm) + floor.value : 4))
 const walls = computed<Walls | undefined>(() => {
   if (!vessel && !cutting.pot) return undefined
   // A wide box is drawn as the part of it around this piece.
@@ -29,7 +29,7 @@ const labelled = computed(() =>
     .slice(0, 4),
 )
 const holder = computed<Record<string, unknown>>(() => (cutting.pot ? { pot: cutting.pot, cut: true } : shape.value ? { vessel: shape.value } : {}))
-const width = 176
+const width = computed(() => Math.max(120, (shape.value?.width_mm ?? cutting.pot?.top_mm ?? 70) + 58))
 const height = computed(() => Math.max(shape.value?.height_mm ?? 0, cutting.pot?.depth_mm ?? 0, up.value + rises(piece.value)) + 10)
 const marks = computed(() => Array.from({ length: Math.floor(height.value / 10) }, (_, i) => i * 10))
 const budOf = (n: number) => cutting.seen.buds.find((b) => b.node === n)?.bud

@@ -3,7 +3,6 @@ import { useRoute } from 'vue-router'
 
 import { useMother } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
-import { shortDate } from '@/kit/dates'
 import PaperTag from '@/kit/PaperTag.vue'
 import { patternWord } from '@/kit/words'
 
@@ -23,7 +22,6 @@ const { data: mother, isPending, error, refetch } = useMother(() => String(route
       </div>
       <p class="soft">
         {{ mother.group.name }}, {{ patternWord[mother.pattern] }}. <template v-if="mother.provenance">{{ mother.provenance }}.</template>
-        Here since {{ shortDate(mother.since) }}.
       </p>
       <p v-if="!mother.stems.length" class="panel">
         Map the stem you want to cut: lay it out node by node, base to tip. Then the planner can tell where the knife goes.
@@ -31,7 +29,7 @@ const { data: mother, isPending, error, refetch } = useMother(() => String(route
       <section v-for="s in mother.stems" :key="s.id" class="panel stem" :aria-label="`Stem ${s.letter}`">
         <div class="row">
           <h2>Stem {{ s.letter }}</h2>
-          <span class="soft">{{ s.map.nodes.length }} nodes, {{ s.taken.length }} taken; mapped {{ shortDate(s.mapped_at) }}</span>
+          <span class="soft">{{ s.map.nodes.length }} nodes, {{ s.taken.length }} taken</span>
           <span class="row ml-auto">
             <v-btn size="small" variant="outlined" :to="{ name: 'stem', params: { motherId: mother.id, id: s.id } }">Change the map</v-btn>
             <v-btn size="small" color="primary" :to="{ name: 'cut-stem', params: { id: s.id } }">Plan a cut</v-btn>

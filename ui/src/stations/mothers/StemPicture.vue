@@ -22,7 +22,7 @@ const leaf = computed(() => Math.min(52, Math.max(30, stem.thickness_mm * 5)))
 </script>
 
 <template>
-  <svg width="100%" :height="height" :viewBox="`-6 -62 ${length + 12} 96`" preserveAspectRatio="xMidYMid meet" role="img" :aria-label="`Stem of ${stem.nodes.length} nodes, ${Math.round(length)} mm`">
+  <svg width="100%" :height="height" :viewBox="`-6 -84 ${length + 12} 112`" preserveAspectRatio="xMidYMid meet" role="img" :aria-label="`Stem of ${stem.nodes.length} nodes, ${Math.round(length)} mm`">
     <g v-for="m in marks" :key="m.n" :opacity="m.gone ? 0.28 : 1">
       <g v-if="m.node.leaf">
         <path :d="`M${m.at} 0q2 -10 ${6 * side(m.n)} -18`" fill="none" stroke="var(--node)" stroke-width="2" />

@@ -9,7 +9,7 @@ import PatternDefs from '@/drawing/PatternDefs.vue'
 import PieceDrawing from '@/drawing/PieceDrawing.vue'
 import { pieceOf } from '@/drawing/pieceOf'
 import PotDrawing from '@/drawing/PotDrawing.vue'
-import { rises } from '@/drawing/geometry'
+import { baseHeight, rises } from '@/drawing/geometry'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
 import { instantOf, todayField } from '@/kit/dates'
@@ -42,7 +42,7 @@ watch(
 const pot = computed(() => ({ top_mm: form.top_mm, bottom_mm: form.bottom_mm, depth_mm: form.depth_mm }))
 const changed = computed(() => advice.value && (['top_mm', 'bottom_mm', 'depth_mm'] as const).some((k) => advice.value?.pot[k] !== form[k]))
 const piece = computed(() => (chosen.value ? pieceOf(chosen.value) : undefined))
-const up = computed(() => form.depth_mm * 0.55)
+const up = computed(() => (piece.value ? Math.max(12, baseHeight(piece.value, form.depth_mm - 12)) : 12))
 const walls = computed(() => ({ left: -form.bottom_mm / 2 + 3, right: form.bottom_mm / 2 - 3, floor: up.value - 12 }))
 const view = computed(() => {
   const w = Math.max(190, form.top_mm + 90)

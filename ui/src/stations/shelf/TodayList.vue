@@ -118,7 +118,7 @@ function answer(cutting: Cutting, seen: Look) {
 </template>
 
 <style scoped>
-aside { border-left: 1px solid var(--line); background: var(--card); padding: 16px 18px; }
+aside { border-left: 1px solid var(--line); background: var(--card); padding: 16px 18px; position: sticky; top: 54px; max-height: calc(100vh - 54px); overflow-y: auto; }
 aside > p { margin: 2px 0 10px; }
 ol, ul { list-style: none; padding: 0; margin: 0; }
 li { display: grid; grid-template-columns: 36px 1fr; gap: 8px; padding: 11px 6px; border-top: 1px solid var(--line); align-items: start; }
@@ -133,5 +133,5 @@ li .row:empty { display: none; }
 .loose { background: var(--warm); padding: 8px 10px; border-radius: 8px; }
 details { border-top: 1px solid var(--line); padding: 10px 6px; }
 summary { min-height: 32px; cursor: pointer; }
-@media (max-width: 900px) { aside { border-left: 0; border-bottom: 1px solid var(--line); } }
+@media (max-width: 900px) { aside { border-left: 0; border-bottom: 1px solid var(--line); position: static; max-height: none; } }
 </style>

@@ -20,7 +20,7 @@ export function placedIn(vessel: Vessel | undefined, cuttings: Cutting[]): Place
     const piece = pieceOf(cutting)
     const inner = (vessel?.width_mm ?? cutting.pot?.top_mm ?? 90) * (vessel?.kind === 'perlite_cup' ? 0.84 : 1)
     const x = cuttings.length > 1 ? (inner * 0.86 * (i + 0.5)) / cuttings.length - inner * 0.43 : 0
-    const up = vessel ? floor + baseHeight(piece, vessel.fill_mm) : (cutting.pot?.depth_mm ?? 80) * 0.55
+    const up = vessel ? floor + baseHeight(piece, vessel.fill_mm) : Math.max(12, baseHeight(piece, (cutting.pot?.depth_mm ?? 80) - 12))
     const half = inner / 2 - 2.5
     return { cutting, piece, x, up, walls: { left: -half - x, right: half - x, floor: up - floor - 2 } }
   })

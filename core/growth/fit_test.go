@@ -1,0 +1,128 @@
+package growth
+
+import (
+	"encoding/csv"
+	"math"
+	"os"
+	"strconv"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"clearjar/core/plant"
+)
+
+// rows reads a reference table; the first line names the columns.
+func rows(t *testing.T, name string) []map[string]string {
+	t.Helper()
+	f, err := os.Open("testdata/" + name)
+	require.NoError(t, err)
+	defer func() { _ = f.Close() }()
+	all, err := csv.NewReader(f).ReadAll()
+	require.NoError(t, err)
+	var out []map[string]string
+	for _, r := range all[1:] {
+		row := map[string]string{}
+		for i, name := range all[0] {
+			row[name] = r[i]
+		}
+		out = append(out, row)
+	}
+	require.NotEmpty(t, out)
+	return out
+}
+
+func number(t *testing.T, s string) float64 {
+	t.Helper()
+	v, err := strconv.ParseFloat(s, 64)
+	require.NoError(t, err)
+	return v
+}
+
+func fits(t *testing.T) map[string]Line {
+	t.Helper()
+	sets := map[string][]LengthAt{}
+	for _, r := range rows(t, "data.csv") {
+		sets[r["dataset"]] = append(sets[r["dataset"]], LengthAt{number(t, r["x"]), number(t, r["y"])})
+	}
+	out := map[string]Line{}
+	for name, looks := range sets {
+		line, err := Fit(looks)
+		require.NoError(t, err)
+		out[name] = line
+	}
+	return out
+}
+
+// published: NIST/ITL Statistical Reference Datasets, Norris (certified values); the other
+// sets were fitted by R 4.2.2 lm().
+func TestLineEqualsCertifiedAndR(t *testing.T) {
+	lines := fits(t)
+	for _, r := range rows(t, "ols.csv") {
+		line, ok := lines[r["dataset"]]
+		require.True(t, ok)
+		require.InEpsilon(t, number(t, r["intercept"]), line.Start, 1e-9, r["dataset"])
+		require.InEpsilon(t, number(t, r["slope"]), line.Rate, 1e-10, r["dataset"])
+		require.InEpsilon(t, number(t, r["resid_sd"]), line.Spread, 1e-9, r["dataset"])
+	}
+}
+
+// published: R 4.2.2 predict(lm, interval = "prediction").
+func TestPredictionIntervalEqualsR(t *testing.T) {
+	lines := fits(t)
+	for _, r := range rows(t, "prediction.csv") {
+		low, high, ok := lines[r["dataset"]].Predict(number(t, r["x0"]), number(t, r["level"]))
+		require.True(t, ok)
+		require.InDelta(t, number(t, r["pred_lo"]), low, 1e-8, r["dataset"])
+		require.InDelta(t, number(t, r["pred_hi"]), high, 1e-8, r["dataset"])
+	}
+}
+
+// published: inverse prediction limits, Draper & Smith 1998 section 3.2 (from memory), computed in R and checked by root finding.
+func TestDayOfReachEqualsInversePrediction(t *testing.T) {
+	lines := fits(t)
+	checked := 0
+	for _, r := range rows(t, "inverse.csv") {
+		line := lines[r["dataset"]]
+		if r["kind"] != "prediction" || line.Rate <= 0 {
+			continue
+		}
+		reach, ok := line.Reach(number(t, r["y0"]), number(t, r["level"]))
+		require.True(t, ok)
+		require.InEpsilon(t, number(t, r["x_hat"]), reach.Day, 1e-8)
+		require.Equal(t, r["shape"] == "bounded", reach.Bounded, "%v", r)
+		if reach.Bounded {
+			require.InDelta(t, number(t, r["lo"]), reach.Low, 1e-7*math.Max(1, math.Abs(reach.Low)))
+			require.InDelta(t, number(t, r["hi"]), reach.High, 1e-7*math.Max(1, math.Abs(reach.High)))
+		}
+		checked++
+	}
+	require.Greater(t, checked, 10)
+}
+
+func TestTwoLooksGiveADayButNoInterval(t *testing.T) {
+	f, ok := Ahead([]LengthAt{{10, 10}, {20, 30}}, 50)
+	require.True(t, ok)
+	require.InDelta(t, 2, f.RateMMADay, 1e-12)
+	require.InDelta(t, 30, f.ReachDay, 1e-12)
+	require.False(t, f.Bounded)
+	require.Empty(t, f.Band)
+}
+
+func TestNothingIsForecastWithoutGrowth(t *testing.T) {
+	for name, looks := range map[string][]LengthAt{
+		"one look":         {{5, 10}},
+		"same day twice":   {{5, 10}, {5, 12}},
+		"standing still":   {{5, 10}, {9, 10}},
+		"shrinking":        {{5, 10}, {9, 8}},
+		"years away":       {{5, 10}, {9, 10.01}},
+		"nothing measured": nil,
+	} {
+		_, ok := Ahead(looks, 50)
+		require.False(t, ok, name)
+	}
+}
+
+func TestConfidenceHasABasis(t *testing.T) {
+	require.Equal(t, plant.Assumption, Confidence.Basis.Kind)
+}

@@ -1,0 +1,218 @@
+package readiness
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"clearjar/core/plant"
+)
+
+var setOn = time.Date(2026, 5, 1, 10, 0, 0, 0, time.UTC)
+
+func day(n int) time.Time { return setOn.AddDate(0, 0, n) }
+
+func root(node, order int, mm float64, colour plant.RootColour) plant.Root {
+	return plant.Root{Node: node, Order: order, LengthMM: mm, LowMM: mm - 1, HighMM: mm + 1, Colour: colour, How: "typed"}
+}
+
+func rooted(colour plant.RootColour, lengths ...float64) plant.Look {
+	l := plant.Look{RootsCounted: true, Stem: "firm"}
+	for i, mm := range lengths {
+		l.Roots = append(l.Roots, root(i%2+1, 1, mm, colour))
+	}
+	return l
+}
+
+func evidence(t *testing.T, group string, medium plant.Medium, today int, looks ...LookOn) Evidence {
+	t.Helper()
+	g, ok := plant.GroupNamed(group)
+	require.True(t, ok)
+	return Evidence{Today: day(today), Group: g, Medium: medium, SetOn: setOn, SetNodes: 2, Looks: looks}
+}
+
+func judge(t *testing.T, e Evidence, school plant.SchoolKey) Judgement {
+	t.Helper()
+	j, err := Judge(e, school)
+	require.NoError(t, err)
+	require.NotEmpty(t, j.Sentence)
+	require.NotEmpty(t, j.Changes)
+	return j
+}
+
+func standing(j Judgement, key string) Standing {
+	for _, r := range j.Reasons {
+		if r.Key == key {
+			return r.Standing
+		}
+	}
+	return "absent"
+}
+
+// common practice, no source: early roots = at least 2 roots and the longest 10 mm.
+func TestEarlyRootsNeedTwoRootsAndTenMM(t *testing.T) {
+	for _, c := range []struct {
+		lengths []float64
+		want    plant.Verdict
+	}{
+		{[]float64{10, 5}, plant.Ready}, {[]float64{9.9, 5}, plant.Wait}, {[]float64{40}, plant.Wait}, {[]float64{12, 4.9}, plant.Wait}, {nil, plant.Wait},
+	} {
+		j := judge(t, evidence(t, "cissus_kin", plant.Water, 10, LookOn{day(9), rooted(plant.White, c.lengths...)}), plant.EarlyRoots)
+		require.Equal(t, c.want, j.Verdict, "%v: %s", c.lengths, j.Sentence)
+	}
+}
+
+// common practice, no source: full roots = several, longest 50 mm or more, side roots showing, both set nodes rooted.
+func TestFullRootsAskForEverything(t *testing.T) {
+	full := rooted(plant.White, 54, 40, 33)
+	full.Roots = append(full.Roots, root(1, 2, 6, plant.White))
+	require.Equal(t, plant.Ready, judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), full}), plant.FullRoots).Verdict)
+	for name, change := range map[string]func(l *plant.Look){
+		"longest short of 50": func(l *plant.Look) { l.Roots[0].LengthMM = 49 },
+		"no side roots":       func(l *plant.Look) { l.Roots = l.Roots[:3] },
+		"one node rooted":     func(l *plant.Look) { l.Roots[1].Node = 1 },
+	} {
+		l := full
+		l.Roots = append([]plant.Root{}, full.Roots...)
+		change(&l)
+		require.Equal(t, plant.Wait, judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), l}), plant.FullRoots).Verdict, name)
+	}
+}
+
+// common practice, no source: first leaf = roots hold a tug and the first leaf is open; a node may root and never shoot.
+func TestFirstLeafWantsTugAndLeaf(t *testing.T) {
+	l := rooted(plant.Cream, 30, 25)
+	l.Tug = "holds"
+	e := evidence(t, "velvet_climber", plant.Moss, 40, LookOn{day(39), l})
+	j := judge(t, e, plant.FirstLeaf)
+	require.Equal(t, plant.LookAt, j.Verdict, "the bud was never noted")
+	require.Equal(t, "leaf_open", j.Question.Key)
+	e.Looks[0].Look.Buds = []plant.BudAt{{Node: 2, Bud: plant.BudSwelling}}
+	require.Equal(t, plant.Wait, judge(t, e, plant.FirstLeaf).Verdict)
+	e.Looks[0].Look.Buds[0].Bud = plant.BudLeafOpen
+	require.Equal(t, plant.Ready, judge(t, e, plant.FirstLeaf).Verdict)
+}
+
+func TestAnswerToTheQuestionSettlesIt(t *testing.T) {
+	l := rooted(plant.Cream, 30, 25)
+	l.Tug = "holds"
+	e := evidence(t, "velvet_climber", plant.Moss, 40, LookOn{day(39), l})
+	for _, a := range judge(t, e, plant.FirstLeaf).Question.Answers {
+		settled := e
+		settled.Looks = append(append([]LookOn{}, e.Looks...), LookOn{day(40), a.Look})
+		j := judge(t, settled, plant.FirstLeaf)
+		require.NotEqual(t, plant.LookAt, j.Verdict, a.Label)
+	}
+}
+
+// common practice, no source: thin black roots of pitcher vines are healthy; brown and mushy is rot on anything.
+func TestRootColourIsJudgedByGroupAndSqueeze(t *testing.T) {
+	black := rooted(plant.Black, 20, 14)
+	require.Equal(t, plant.Ready, judge(t, evidence(t, "pitcher_vine", plant.Perlite, 70, LookOn{day(69), black}), plant.EarlyRoots).Verdict)
+
+	onClimber := judge(t, evidence(t, "soft_climber", plant.Water, 20, LookOn{day(19), black}), plant.EarlyRoots)
+	require.Equal(t, plant.LookAt, onClimber.Verdict)
+	require.Equal(t, Unknown, standing(onClimber, "root_health"))
+	require.Equal(t, "root_health", onClimber.Question.Key)
+
+	black.RootFeel = "firm"
+	require.Equal(t, plant.Ready, judge(t, evidence(t, "soft_climber", plant.Water, 20, LookOn{day(19), black}), plant.EarlyRoots).Verdict)
+
+	for _, g := range plant.Groups() {
+		mushy := rooted(plant.Brown, 60, 40)
+		mushy.RootFeel = "mushy"
+		j := judge(t, evidence(t, g.Key, plant.Water, 30, LookOn{day(29), mushy}), plant.EarlyRoots)
+		require.Equal(t, plant.Rescue, j.Verdict, g.Key)
+		require.Equal(t, Contrary, standing(j, "root_health"))
+	}
+	// common practice, no source: roots of sword-leaved succulents turn orange as they mature, healthy.
+	require.Equal(t, Met, standing(judge(t, evidence(t, "sword_succulent", plant.Water, 60, LookOn{day(59), rooted(plant.Orange, 20, 15)}), plant.EarlyRoots), "root_health"))
+}
+
+func TestRescueOverrulesReady(t *testing.T) {
+	l := rooted(plant.White, 60, 50)
+	l.Stem, l.RotMM = "soft", 26
+	for _, s := range plant.Schools() {
+		j := judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), l}), s.Key)
+		require.Equal(t, plant.Rescue, j.Verdict, s.Key)
+		require.Contains(t, j.Sentence, "26 mm")
+	}
+	cutBack := LookOn{day(30), plant.Look{Stem: "firm", RootsCounted: true}}
+	require.Equal(t, plant.Wait, judge(t, evidence(t, "thick_climber", plant.Water, 31, LookOn{day(29), l}, cutBack), plant.FullRoots).Verdict)
+}
+
+// common practice, no source: overdue = roots coil, fill the box, or three months in water.
+func TestOverdue(t *testing.T) {
+	l := rooted(plant.White, 30, 25)
+	require.Equal(t, plant.Ready, judge(t, evidence(t, "thick_climber", plant.Water, 91, LookOn{day(90), l}), plant.EarlyRoots).Verdict)
+	require.Equal(t, plant.Overdue, judge(t, evidence(t, "thick_climber", plant.Water, 92, LookOn{day(91), l}), plant.EarlyRoots).Verdict)
+	l.Crowding = "coiling"
+	require.Equal(t, plant.Overdue, judge(t, evidence(t, "thick_climber", plant.Water, 40, LookOn{day(39), l}), plant.FullRoots).Verdict)
+	l.Crowding = ""
+	long := evidence(t, "thick_climber", plant.Water, 60, LookOn{day(20), l}, LookOn{day(59), l})
+	j := judge(t, long, plant.EarlyRoots)
+	require.Equal(t, plant.Overdue, j.Verdict)
+	require.Contains(t, j.Sentence, "Ready since 21 May")
+}
+
+// common practice, no source: a piece with no progress but still firm and green is waiting, not dead.
+func TestFirmPieceWithoutRootsWaitsAndIsAskedAbout(t *testing.T) {
+	e := evidence(t, "thick_climber", plant.Water, 60, LookOn{day(58), rooted("")})
+	require.Equal(t, plant.Wait, judge(t, e, plant.FullRoots).Verdict)
+	e.Today = day(90)
+	j := judge(t, e, plant.FullRoots)
+	require.Equal(t, plant.LookAt, j.Verdict)
+	require.Equal(t, "stem", j.Question.Key)
+}
+
+func TestForecastGivesTheDayAndTheNextLook(t *testing.T) {
+	e := evidence(t, "thick_climber", plant.Water, 22,
+		LookOn{day(7), rooted(plant.White, 6, 5)}, LookOn{day(14), rooted(plant.White, 18, 12)}, LookOn{day(21), rooted(plant.White, 31, 20)})
+	j := judge(t, e, plant.FullRoots)
+	require.Equal(t, plant.Wait, j.Verdict)
+	// length 6, 18, 31 mm on days 7, 14, 21: slope 25/14 mm a day, 50 mm at day 31.5 (worked by hand, least squares).
+	require.InDelta(t, 25.0/14, j.Forecast.RateMMADay, 1e-9)
+	require.Equal(t, day(32), *j.ReadyOn)
+	require.True(t, j.ReadyFirst.Before(*j.ReadyOn) && j.ReadyLast.After(*j.ReadyOn))
+	require.Equal(t, day(28), *j.NextLook)
+	require.InDelta(t, 31.0/50, j.Progress, 1e-9)
+}
+
+func TestAfterPottingAndTheEnd(t *testing.T) {
+	e := evidence(t, "thick_climber", plant.Water, 40)
+	e.Potted = &Potting{On: day(34)}
+	require.Equal(t, plant.GrowingOn, judge(t, e, plant.FullRoots).Verdict)
+	e.Outcome = &Outcome{On: day(39), Kind: "established"}
+	require.Equal(t, plant.Done, judge(t, e, plant.FullRoots).Verdict)
+	e.Outcome.Kind = "lost"
+	require.Equal(t, plant.Lost, judge(t, e, plant.FullRoots).Verdict)
+	e = evidence(t, "thick_climber", plant.Water, 1)
+	e.SetOn = time.Time{}
+	require.Equal(t, plant.LookAt, judge(t, e, plant.FullRoots).Verdict)
+}
+
+func TestDarkHalfOfTheYear(t *testing.T) {
+	// published: equinoxes about 20 March and 22 September.
+	for _, c := range []struct {
+		month time.Month
+		day   int
+		dark  bool
+	}{{time.January, 5, true}, {time.March, 20, true}, {time.March, 21, false}, {time.June, 21, false}, {time.September, 22, false}, {time.September, 23, true}, {time.December, 1, true}} {
+		d := time.Date(2026, c.month, c.day, 12, 0, 0, 0, time.UTC)
+		require.Equal(t, c.dark, InDarkHalf(d, false), d)
+		require.Equal(t, !c.dark, InDarkHalf(d, true), d)
+	}
+}
+
+func TestEveryNumberHasItsBasis(t *testing.T) {
+	seen := map[string]bool{}
+	for _, n := range Numbers() {
+		require.NotEmpty(t, n.Basis.Kind, n.Key)
+		require.NotEmpty(t, n.Basis.Source, n.Key)
+		require.False(t, seen[n.Key], n.Key)
+		seen[n.Key] = true
+	}
+	_, err := Judge(Evidence{}, "none")
+	require.Len(t, plant.Refusals(err), 1)
+}

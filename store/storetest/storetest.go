@@ -1,0 +1,73 @@
+// Package storetest gives each test a database of its own on the test server.
+package storetest
+
+import (
+	"context"
+	"fmt"
+	"net/url"
+	"os"
+	"strings"
+	"sync"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+
+	"clearjar/store"
+)
+
+var template = sync.OnceValues(func() (string, error) {
+	server := os.Getenv("CLEARJAR_TEST_DATABASE")
+	if server == "" {
+		return "", fmt.Errorf("CLEARJAR_TEST_DATABASE is not set: run make test, or eval it from scripts/postgres.sh start test")
+	}
+	name := fresh("template")
+	if err := exec(server, "create database "+name); err != nil {
+		return "", err
+	}
+	s, err := store.Open(context.Background(), named(server, name))
+	if err != nil {
+		return "", err
+	}
+	defer s.Close()
+	return name, s.Migrate(context.Background())
+})
+
+func fresh(what string) string { return what + "_" + strings.ReplaceAll(uuid.NewString(), "-", "") }
+
+func named(server, name string) string {
+	u, err := url.Parse(server)
+	if err != nil {
+		return server
+	}
+	u.Path = "/" + name
+	return u.String()
+}
+
+func exec(server, sql string) error {
+	ctx := context.Background()
+	c, err := pgx.Connect(ctx, server)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = c.Close(ctx) }()
+	_, err = c.Exec(ctx, sql)
+	return err
+}
+
+// Open gives an empty, migrated database that is dropped when the test ends.
+func Open(t testing.TB) *store.Store {
+	t.Helper()
+	from, err := template()
+	require.NoError(t, err)
+	server, name := os.Getenv("CLEARJAR_TEST_DATABASE"), fresh("t")
+	require.NoError(t, exec(server, "create database "+name+" template "+from))
+	s, err := store.Open(context.Background(), named(server, name))
+	require.NoError(t, err)
+	t.Cleanup(func() {
+		s.Close()
+		_ = exec(server, "drop database "+name+" with (force)")
+	})
+	return s
+}
