@@ -174,9 +174,19 @@ type truth struct {
 		Order    int           `json:"order"`
 		Colour   string        `json:"colour"`
 		LengthMM float64       `json:"length_mm"`
-		Apparent []*[2]float64 `json:"apparent_px"`
+		Apparent []seenAt      `json:"apparent_px"`
 		Visible  []float64     `json:"visible"`
 	} `json:"roots"`
+}
+
+// seenAt is a place in a photo; null, or two nulls, where no ray reaches the point.
+type seenAt []*float64
+
+func (s seenAt) point() (plant.Point, bool) {
+	if len(s) != 2 || s[0] == nil || s[1] == nil {
+		return plant.Point{}, false
+	}
+	return plant.Point{X: math.Round(*s[0]), Y: math.Round(*s[1])}, true
 }
 
 // photographed keeps a rendered photo, dated as if it had been taken on that day, and a look with its true root lengths.
@@ -221,8 +231,8 @@ func (t truth) roots() []plant.Root {
 		}
 		path := []plant.Point{}
 		for i, at := range r.Apparent {
-			if at != nil && (i%3 == 0 || i == len(r.Apparent)-1) {
-				path = append(path, plant.Point{X: math.Round(at[0]), Y: math.Round(at[1])})
+			if p, ok := at.point(); ok && (i%3 == 0 || i == len(r.Apparent)-1) {
+				path = append(path, p)
 			}
 		}
 		if len(path) < 2 {

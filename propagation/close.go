@@ -3,7 +3,6 @@ package propagation
 import (
 	"context"
 	"fmt"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -85,10 +84,4 @@ func (g *Garden) End(ctx context.Context, e Ending) (CuttingPage, error) {
 		return CuttingPage{}, err
 	}
 	return g.CuttingPage(ctx, e.CuttingID)
-}
-
-// day cuts an instant to the grower's calendar day, at noon, so that zones do not move it.
-func (g *Garden) day(t time.Time) time.Time {
-	y, m, d := t.In(g.zone).Date()
-	return time.Date(y, m, d, 12, 0, 0, 0, g.zone)
 }

@@ -1,6 +1,7 @@
 #!/usr/bin/env bash
-# PostgreSQL on loopback for one purpose: start | stop | reset | url | status.
-# usage: scripts/postgres.sh start NAME        (NAME: demo or test)
+# PostgreSQL on loopback for one purpose.
+# usage: scripts/postgres.sh start|stop|reset|url|status|kill NAME        (NAME: demo or test)
+#        scripts/postgres.sh fresh NAME DATABASE     an empty database of that name
 # Data lives in var/NAME, or in /var/tmp when the server's user cannot enter this folder.
 # 127.0.0.1 only, no socket, a generated password in a file only its owner can read, a port of its own that is remembered.
 set -euo pipefail
@@ -69,7 +70,7 @@ server_pid() {
 }
 port() { cat "$portfile" 2>/dev/null || true; }
 url() { echo "postgres://clearjar:$(cat "$secret")@127.0.0.1:$(port)/clearjar?sslmode=disable"; }
-answers() { PGPASSWORD=$(cat "$secret") as_server "$PGBIN/psql" -h 127.0.0.1 -p "$(port)" -U clearjar -d "${1:-postgres}" -Atqc 'select 1' >/dev/null 2>&1; }
+answers() { client psql -d "${1:-postgres}" -Atqc 'select 1' >/dev/null 2>&1; }
 free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
 stop() {
@@ -79,13 +80,17 @@ stop() {
   fi
 }
 
+client() { local tool=$1; shift; PGPASSWORD=$(cat "$secret") as_server "$PGBIN/$tool" -h 127.0.0.1 -p "$(port)" -U clearjar "$@"; }
+
 case "$act" in
   url) url; exit ;;
+  fresh) client dropdb --force --if-exists "$3" 2>/dev/null; client createdb "$3"; exit ;;
+  kill) kill -9 "$(server_pid)"; say "killed"; exit ;;
   status) if server_pid >/dev/null; then echo "running on port $(port)"; else echo "stopped"; fi; exit ;;
   stop) stop; exit ;;
   reset) stop; rm -rf "$data" "$base/ready" "$portfile"; say "data removed" ;;
   start) ;;
-  *) echo "postgres.sh: start | stop | reset | url | status" >&2; exit 2 ;;
+  *) echo "postgres.sh: start | stop | reset | url | status | kill | fresh" >&2; exit 2 ;;
 esac
 
 # An initdb that was cut short is thrown away.
@@ -125,5 +130,5 @@ if ! server_pid >/dev/null; then
 fi
 for _ in $(seq 50); do answers && break; sleep 0.2; done
 answers || { say "started on port $(port), but does not answer; see $base/server.log"; exit 1; }
-answers clearjar || PGPASSWORD=$(cat "$secret") as_server "$PGBIN/createdb" -h 127.0.0.1 -p "$(port)" -U clearjar clearjar
+answers clearjar || client createdb clearjar
 url

@@ -142,7 +142,8 @@ func photoRoutes(api huma.API, g *propagation.Garden) {
 	}, func(ctx context.Context, in *struct {
 		ID      string `query:"id" format:"uuid" required:"true" doc:"UUIDv7 of this photo"`
 		RawBody []byte `contentType:"application/octet-stream"`
-	}) (*body[propagation.Photo], error) {
+	},
+	) (*body[propagation.Photo], error) {
 		id, err := uuid.Parse(in.ID)
 		if err != nil {
 			return nil, answer(ctx, plant.Refuse("id", "is not a UUID"))

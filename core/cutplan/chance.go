@@ -136,9 +136,7 @@ func (b Bench) weigh(p *Piece, hasTip bool) {
 			odds *= e.Odds
 		}
 		asleep *= 1 - odds/(1+odds)
-		for _, e := range effects[len(common):] {
-			p.Effects = append(p.Effects, e)
-		}
+		p.Effects = append(p.Effects, effects[len(common):]...)
 	}
 	p.Effects = append(common, p.Effects...)
 	p.Rot = RotChance.Value

@@ -202,11 +202,14 @@ func (s state) colourWord() string {
 
 var questions = map[string]Question{
 	"stem": {Key: "stem", Text: "Is the stem still firm?", Answers: []Answer{
-		{"firm", plant.Look{Stem: "firm"}}, {"wrinkled", plant.Look{Stem: "wrinkled"}}, {"soft", plant.Look{Stem: "soft"}}}},
+		{"firm", plant.Look{Stem: "firm"}}, {"wrinkled", plant.Look{Stem: "wrinkled"}}, {"soft", plant.Look{Stem: "soft"}},
+	}},
 	"root_health": {Key: "root_health", Text: "Squeeze a dark root: firm or mushy?", Answers: []Answer{
-		{"firm", plant.Look{RootFeel: "firm"}}, {"mushy", plant.Look{RootFeel: "mushy"}}}},
+		{"firm", plant.Look{RootFeel: "firm"}}, {"mushy", plant.Look{RootFeel: "mushy"}},
+	}},
 	"tug": {Key: "tug", Text: "Does a light tug hold?", Answers: []Answer{
-		{"it holds", plant.Look{Tug: "holds"}}, {"it gives", plant.Look{Tug: "gives"}}}},
+		{"it holds", plant.Look{Tug: "holds"}}, {"it gives", plant.Look{Tug: "gives"}},
+	}},
 	"longest":      {Key: "longest", Text: "How long is the longest root now? Take a photo or measure."},
 	"roots":        {Key: "roots", Text: "How many roots are there? Take a photo or count."},
 	"side_roots":   {Key: "side_roots", Text: "Do side roots show? Take a photo or look closely."},
@@ -218,7 +221,8 @@ func ask(key string, buds int) *Question {
 	if key == "leaf_open" {
 		at := func(b plant.Bud) plant.Look { return plant.Look{Buds: []plant.BudAt{{Node: buds, Bud: b}}} }
 		return &Question{Key: key, Text: "Is the first new leaf open?", Answers: []Answer{
-			{"leaf open", at(plant.BudLeafOpen)}, {"still a shoot", at(plant.BudShooting)}, {"asleep", at(plant.BudDormant)}}}
+			{"leaf open", at(plant.BudLeafOpen)}, {"still a shoot", at(plant.BudShooting)}, {"asleep", at(plant.BudDormant)},
+		}}
 	}
 	q, ok := questions[key]
 	if !ok {

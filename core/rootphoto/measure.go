@@ -15,9 +15,12 @@ var (
 	PlaneAllows = plant.Number{Key: "rootphoto.plane_allowance", Label: "Length by which root and scale in different planes may differ", Value: 0.15, Unit: "fraction", Basis: plant.Assumed("a scale 40 mm before the root, seen from 300 mm")}
 )
 
+// HiddenDepth: one view hides how far a root runs toward or away from the camera.
+var HiddenDepth = plant.Number{Key: "rootphoto.hidden_depth", Label: "Least part of a root's length that one view of a jar shows", Value: 0.59, Unit: "fraction", Basis: plant.Assumed("5th percentile on rendered photos of known truth; the middle is 0.83")}
+
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
-	return []plant.Number{PointError, LeastScale, JarMagnify, PlaneAllows}
+	return []plant.Number{PointError, LeastScale, JarMagnify, PlaneAllows, HiddenDepth}
 }
 
 // MMPerPixel is the scale in mm per pixel. Refused: the two points on (nearly) the
@@ -71,8 +74,8 @@ type Result struct {
 
 // Measure gives the length of each path in mm. A path needs two points; with fewer its length is 0.
 //
-// The interval takes the point error at the ends of scale and root, and, in a
-// round jar, the sideways magnification (which only lowers the true length) and the plane allowance.
+// The interval takes the point error at the ends of scale and root. In a round jar its
+// lower end also takes the sideways magnification and the plane allowance, its upper end the hidden depth.
 func Measure(scale plant.Scale, paths [][]plant.Point, in Setting) (Result, error) {
 	mm, err := MMPerPixel(scale)
 	if err != nil {
@@ -83,7 +86,7 @@ func Measure(scale plant.Scale, paths [][]plant.Point, in Setting) (Result, erro
 		"A root that points at you is longer than it looks: lengths are of what is seen.",
 	}}
 	if in.RoundJar {
-		res.Assumed = append(res.Assumed, "A round jar widens what hangs in it by up to a third and more; the lower end of the interval allows for it. Roots hanging straight down are not affected.")
+		res.Assumed = append(res.Assumed, "A round jar widens what hangs in it by up to a third and more; the lower end of the interval allows for it. One view hides how far a root runs toward you; the upper end allows for that.")
 	}
 	scaleErr := math.Sqrt2 * PointError.Value * mm / scale.DistanceMM
 	for i, path := range paths {
@@ -99,7 +102,7 @@ func Measure(scale plant.Scale, paths [][]plant.Point, in Setting) (Result, erro
 		m := Measured{LengthMM: length, LowMM: math.Max(0, length-half), HighMM: length + half}
 		if in.RoundJar && length > 0 {
 			m.LowMM = math.Max(0, length/trueToSeen(path)-half-length*PlaneAllows.Value)
-			m.HighMM = length + half + length*PlaneAllows.Value
+			m.HighMM = length/HiddenDepth.Value + half
 		}
 		res.Roots = append(res.Roots, m)
 	}

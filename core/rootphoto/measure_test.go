@@ -47,6 +47,7 @@ func TestJarWidensTheIntervalDownwardsForSidewaysRootsOnly(t *testing.T) {
 	require.Less(t, res.Roots[0].LowMM, 40*3.0/4)
 	require.InDelta(t, res.Roots[1].LowMM-res.Roots[0].LowMM, 10, 0.01)
 	require.Equal(t, res.Roots[0].HighMM, res.Roots[1].HighMM)
+	require.Greater(t, res.Roots[0].HighMM, 40/0.59, "one view hides depth")
 }
 
 func TestOnePointHasNoLength(t *testing.T) {

@@ -31,7 +31,10 @@ const stations = computed(() => [
 const finding = ref(false)
 const helping = ref(false)
 const typing = (e: KeyboardEvent) =>
-  e.ctrlKey || e.metaKey || e.altKey || (e.target instanceof HTMLElement && e.target.closest('input, textarea, select, [contenteditable]') !== null)
+  e.ctrlKey ||
+  e.metaKey ||
+  e.altKey ||
+  (e.target instanceof HTMLElement && e.target.closest('input, textarea, select, [contenteditable]') !== null)
 
 onKeyStroke((e) => {
   if (typing(e)) return
@@ -89,28 +92,149 @@ onKeyStroke((e) => {
 </template>
 
 <style scoped>
-.skip { position: absolute; left: -999px; }
-.skip:focus { left: 12px; top: 8px; z-index: 9; background: var(--card); padding: 8px; }
-.top { display: flex; align-items: center; gap: 20px; height: 54px; padding: 0 22px; border-bottom: 1px solid var(--line); position: sticky; top: 0; background: var(--paper); z-index: 5; }
-.brand { display: flex; align-items: center; gap: 9px; font: 600 21px var(--head); text-decoration: none; letter-spacing: -0.01em; }
-nav { display: flex; gap: 2px; }
-nav a { padding: 9px 13px; border-radius: 99px; color: var(--ink2); font-weight: 550; text-decoration: none; white-space: nowrap; }
-nav a:hover { background: var(--card); }
-nav a.router-link-active:not(.home), nav a.router-link-exact-active { background: var(--ink); color: var(--paper); }
-nav i { font-style: normal; font-weight: 700; color: var(--terra); margin-left: 3px; }
-nav a.router-link-active:not(.home) i { color: inherit; }
-.tools { margin-left: auto; display: flex; gap: 6px; align-items: center; }
-.find { color: var(--ink2); border: 1px solid var(--line); border-radius: 99px; padding: 6px 10px 6px 16px; background: var(--card); min-width: 190px; min-height: 38px; text-align: left; display: flex; justify-content: space-between; gap: 12px; align-items: center; }
-kbd { font: 550 12px var(--mono); border: 1px solid var(--line); border-radius: 4px; padding: 0 5px; }
-.foot { display: flex; flex-wrap: wrap; gap: 8px 24px; padding: 12px 24px; border-top: 1px solid var(--line); color: var(--ink2); font-size: 14px; align-items: center; }
-.foot button { color: inherit; text-decoration: underline; min-height: 32px; border: 0; background: none; font: inherit; }
-main { flex: 1; outline: none; }
+.skip {
+  position: absolute;
+  left: -999px;
+}
+.skip:focus {
+  left: 12px;
+  top: 8px;
+  z-index: 9;
+  background: var(--card);
+  padding: 8px;
+}
+.top {
+  display: flex;
+  align-items: center;
+  gap: 20px;
+  height: 54px;
+  padding: 0 22px;
+  border-bottom: 1px solid var(--line);
+  position: sticky;
+  top: 0;
+  background: var(--paper);
+  z-index: 5;
+}
+.brand {
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  font: 600 21px var(--head);
+  text-decoration: none;
+  letter-spacing: -0.01em;
+}
+nav {
+  display: flex;
+  gap: 2px;
+}
+nav a {
+  padding: 9px 13px;
+  border-radius: 99px;
+  color: var(--ink2);
+  font-weight: 550;
+  text-decoration: none;
+  white-space: nowrap;
+}
+nav a:hover {
+  background: var(--card);
+}
+nav a.router-link-active:not(.home),
+nav a.router-link-exact-active {
+  background: var(--ink);
+  color: var(--paper);
+}
+nav i {
+  font-style: normal;
+  font-weight: 700;
+  color: var(--terra);
+  margin-left: 3px;
+}
+nav a.router-link-active:not(.home) i {
+  color: inherit;
+}
+.tools {
+  margin-left: auto;
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+.find {
+  color: var(--ink2);
+  border: 1px solid var(--line);
+  border-radius: 99px;
+  padding: 6px 10px 6px 16px;
+  background: var(--card);
+  min-width: 190px;
+  min-height: 38px;
+  text-align: left;
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  align-items: center;
+}
+kbd {
+  font: 550 12px var(--mono);
+  border: 1px solid var(--line);
+  border-radius: 4px;
+  padding: 0 5px;
+}
+.foot {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 24px;
+  padding: 12px 24px;
+  border-top: 1px solid var(--line);
+  color: var(--ink2);
+  font-size: 14px;
+  align-items: center;
+}
+.foot button {
+  color: inherit;
+  text-decoration: underline;
+  min-height: 32px;
+  border: 0;
+  background: none;
+  font: inherit;
+}
+main {
+  flex: 1;
+  outline: none;
+}
 @media (max-width: 700px) {
-  .top { padding: 0 12px; gap: 8px; }
-  .find { min-width: 0; font-size: 0; width: 44px; height: 44px; justify-content: center; padding: 0; }
-  .find kbd { font-size: 15px; padding: 2px 8px; }
-  nav { position: fixed; bottom: 0; left: 0; right: 0; background: var(--card); border-top: 1px solid var(--line); justify-content: space-around; padding: 6px 4px calc(6px + env(safe-area-inset-bottom)); z-index: 6; }
-  nav a { padding: 11px 9px; min-height: 44px; font-size: 15px; }
-  .foot { padding-bottom: 84px; }
+  .top {
+    padding: 0 12px;
+    gap: 8px;
+  }
+  .find {
+    min-width: 0;
+    font-size: 0;
+    width: 44px;
+    height: 44px;
+    justify-content: center;
+    padding: 0;
+  }
+  .find kbd {
+    font-size: 15px;
+    padding: 2px 8px;
+  }
+  nav {
+    position: fixed;
+    bottom: 0;
+    left: 0;
+    right: 0;
+    background: var(--card);
+    border-top: 1px solid var(--line);
+    justify-content: space-around;
+    padding: 6px 4px calc(6px + env(safe-area-inset-bottom));
+    z-index: 6;
+  }
+  nav a {
+    padding: 11px 9px;
+    min-height: 44px;
+    font-size: 15px;
+  }
+  .foot {
+    padding-bottom: 84px;
+  }
 }
 </style>

@@ -7,8 +7,18 @@ export const router = createRouter({
   scrollBehavior: (_to, _from, saved) => saved ?? { top: 0 },
   routes: [
     { path: '/', name: 'shelf', component: ShelfStation, meta: { title: 'Shelf' } },
-    { path: '/mothers', name: 'mothers', component: () => import('./stations/mothers/MothersStation.vue'), meta: { title: 'Mothers' } },
-    { path: '/mothers/:id', name: 'mother', component: () => import('./stations/mothers/MotherStation.vue'), meta: { title: 'Mother' } },
+    {
+      path: '/mothers',
+      name: 'mothers',
+      component: () => import('./stations/mothers/MothersStation.vue'),
+      meta: { title: 'Mothers' },
+    },
+    {
+      path: '/mothers/:id',
+      name: 'mother',
+      component: () => import('./stations/mothers/MotherStation.vue'),
+      meta: { title: 'Mother' },
+    },
     {
       path: '/mothers/:motherId/stems/:id',
       name: 'stem',
@@ -18,10 +28,25 @@ export const router = createRouter({
     { path: '/cut', name: 'cut', component: () => import('./stations/cut/CutChoice.vue'), meta: { title: 'Cut' } },
     { path: '/cut/:id', name: 'cut-stem', component: () => import('./stations/cut/CutStation.vue'), meta: { title: 'Cut' } },
     { path: '/set', name: 'set', component: () => import('./stations/set/SetStation.vue'), meta: { title: 'Set' } },
-    { path: '/cuttings/:id', name: 'cutting', component: () => import('./stations/cutting/CuttingStation.vue'), meta: { title: 'Cutting' } },
-    { path: '/cuttings/:id/look', name: 'look', component: () => import('./stations/photo/LookStation.vue'), meta: { title: 'Look' } },
+    {
+      path: '/cuttings/:id',
+      name: 'cutting',
+      component: () => import('./stations/cutting/CuttingStation.vue'),
+      meta: { title: 'Cutting' },
+    },
+    {
+      path: '/cuttings/:id/look',
+      name: 'look',
+      component: () => import('./stations/photo/LookStation.vue'),
+      meta: { title: 'Look' },
+    },
     { path: '/potup', name: 'potup', component: () => import('./stations/potup/PotUpStation.vue'), meta: { title: 'Pot up' } },
-    { path: '/numbers', name: 'numbers', component: () => import('./stations/numbers/NumbersStation.vue'), meta: { title: 'Numbers' } },
+    {
+      path: '/numbers',
+      name: 'numbers',
+      component: () => import('./stations/numbers/NumbersStation.vue'),
+      meta: { title: 'Numbers' },
+    },
     { path: '/:anything(.*)*', name: 'nowhere', component: () => import('./kit/NotHere.vue'), meta: { title: 'Not here' } },
   ],
 })

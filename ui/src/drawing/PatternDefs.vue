@@ -9,7 +9,12 @@ const strands = Array.from({ length: 46 }, () => {
   return `M${x.toFixed(1)} ${y.toFixed(1)}q${(random() * 5 - 2.5).toFixed(1)} ${(-1 - random() * 2).toFixed(1)} ${(random() * 6 - 3).toFixed(1)} ${(random() * 2 - 1).toFixed(1)}`
 }).join('')
 const grains = Array.from({ length: 30 }, () => ({ x: random() * 20, y: random() * 20, r: 0.8 + random() * 1.5 }))
-const crumbs = Array.from({ length: 26 }, () => ({ x: random() * 20, y: random() * 20, r: 0.5 + random() * 1.3, white: random() > 0.7 }))
+const crumbs = Array.from({ length: 26 }, () => ({
+  x: random() * 20,
+  y: random() * 20,
+  r: 0.5 + random() * 1.3,
+  white: random() > 0.7,
+}))
 </script>
 
 <template>
@@ -21,11 +26,27 @@ const crumbs = Array.from({ length: 26 }, () => ({ x: random() * 20, y: random()
       </pattern>
       <pattern id="perlite" width="20" height="20" patternUnits="userSpaceOnUse">
         <rect width="20" height="20" fill="var(--perlite)" />
-        <circle v-for="(g, i) in grains" :key="i" :cx="g.x" :cy="g.y" :r="g.r" fill="none" stroke="var(--perlite-dark)" stroke-width="0.6" />
+        <circle
+          v-for="(g, i) in grains"
+          :key="i"
+          :cx="g.x"
+          :cy="g.y"
+          :r="g.r"
+          fill="none"
+          stroke="var(--perlite-dark)"
+          stroke-width="0.6"
+        />
       </pattern>
       <pattern id="mix" width="20" height="20" patternUnits="userSpaceOnUse">
         <rect width="20" height="20" fill="var(--mix)" />
-        <circle v-for="(c, i) in crumbs" :key="i" :cx="c.x" :cy="c.y" :r="c.r" :fill="c.white ? 'var(--perlite)' : 'var(--mix-dark)'" />
+        <circle
+          v-for="(c, i) in crumbs"
+          :key="i"
+          :cx="c.x"
+          :cy="c.y"
+          :r="c.r"
+          :fill="c.white ? 'var(--perlite)' : 'var(--mix-dark)'"
+        />
       </pattern>
     </defs>
   </svg>

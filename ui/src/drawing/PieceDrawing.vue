@@ -100,7 +100,10 @@ const half = computed(() => piece.thicknessMm / 2)
         stroke="var(--stem-line)"
         stroke-width="0.6"
       />
-      <g v-else-if="node.bud === 'leaf_open'" :transform="`translate(${-node.s * half},${node.y - 1}) rotate(${node.s > 0 ? -128 : -52})`">
+      <g
+        v-else-if="node.bud === 'leaf_open'"
+        :transform="`translate(${-node.s * half},${node.y - 1}) rotate(${node.s > 0 ? -128 : -52})`"
+      >
         <path d="M0 0h7" stroke="#8fb06a" stroke-width="1.8" />
         <path :d="leafBlade(20)" transform="translate(7,0)" fill="#8fb768" stroke="var(--stem-line)" stroke-width="0.6" />
       </g>

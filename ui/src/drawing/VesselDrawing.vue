@@ -65,7 +65,12 @@ const body = computed(() => {
       <path :d="body" fill="url(#mix)" />
       <slot />
       <path :d="`M${-w} ${-h}L${-halfAt(0)} 0H${halfAt(0)}L${w} ${-h}Z`" fill="none" stroke="var(--pot)" stroke-width="2.4" />
-      <path :d="`M${-w + 3} ${-h}V${-h - w * 0.9}a${w - 3} ${w - 3} 0 0 1 ${2 * (w - 3)} 0V${-h}`" fill="var(--glass-fill)" stroke="var(--glass)" stroke-width="1.3" />
+      <path
+        :d="`M${-w + 3} ${-h}V${-h - w * 0.9}a${w - 3} ${w - 3} 0 0 1 ${2 * (w - 3)} 0V${-h}`"
+        fill="var(--glass-fill)"
+        stroke="var(--glass)"
+        stroke-width="1.3"
+      />
     </template>
   </g>
 </template>

@@ -6,9 +6,14 @@ const { basis } = defineProps<{ basis: Basis | undefined }>()
 </script>
 
 <template>
-  <span v-if="basis" class="basis">{{ basis.kind }}<template v-if="basis.source">: {{ basis.source }}</template></span>
+  <span v-if="basis" class="basis"
+    >{{ basis.kind }}<template v-if="basis.source">: {{ basis.source }}</template></span
+  >
 </template>
 
 <style scoped>
-.basis { font-size: 13.5px; color: var(--ink2); }
+.basis {
+  font-size: 13.5px;
+  color: var(--ink2);
+}
 </style>

@@ -51,7 +51,10 @@ function go(c: Cutting | undefined) {
           <button type="button" :class="{ at: i === at }" @click="go(c)">
             <VerdictSign :verdict="c.judgement.verdict" :progress="c.judgement.progress" :size="20" />
             <b class="code">{{ c.code }}</b>
-            <span>{{ verdictWord[c.judgement.verdict] }}, {{ c.mother_name }}<template v-if="c.vessel_name">, {{ c.vessel_name }}</template></span>
+            <span
+              >{{ verdictWord[c.judgement.verdict] }}, {{ c.mother_name
+              }}<template v-if="c.vessel_name">, {{ c.vessel_name }}</template></span
+            >
           </button>
         </li>
       </ul>
@@ -61,8 +64,27 @@ function go(c: Cutting | undefined) {
 </template>
 
 <style scoped>
-ul { list-style: none; padding: 8px 0 0; max-height: 50vh; overflow: auto; }
-button { display: flex; gap: 10px; align-items: center; width: 100%; min-height: 44px; text-align: left; padding: 2px 8px; border-radius: 8px; }
-button.at, button:hover { background: var(--warm); }
-span { color: var(--ink2); }
+ul {
+  list-style: none;
+  padding: 8px 0 0;
+  max-height: 50vh;
+  overflow: auto;
+}
+button {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  width: 100%;
+  min-height: 44px;
+  text-align: left;
+  padding: 2px 8px;
+  border-radius: 8px;
+}
+button.at,
+button:hover {
+  background: var(--warm);
+}
+span {
+  color: var(--ink2);
+}
 </style>

@@ -29,5 +29,10 @@ const keys = [
 </template>
 
 <style scoped>
-dl { display: grid; grid-template-columns: max-content 1fr; gap: 6px 18px; margin: 14px 0; }
+dl {
+  display: grid;
+  grid-template-columns: max-content 1fr;
+  gap: 6px 18px;
+  margin: 14px 0;
+}
 </style>

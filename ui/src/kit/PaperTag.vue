@@ -24,13 +24,43 @@ const age = computed(() => (cutting.set_on ? `${cutting.judgement.age_days} d` :
 
 <style scoped>
 .tag {
-  display: inline-flex; align-items: center; gap: 7px; min-height: 44px; padding: 2px 8px 2px 12px; text-decoration: none;
-  background: var(--card); border: 1px solid var(--line); position: relative; line-height: 1.15; white-space: nowrap;
-  clip-path: polygon(9px 0, 100% 0, 100% 100%, 0 100%, 0 9px); box-shadow: inset 0 0 0 0.5px var(--line);
+  display: inline-flex;
+  align-items: center;
+  gap: 7px;
+  min-height: 44px;
+  padding: 2px 8px 2px 12px;
+  text-decoration: none;
+  background: var(--card);
+  border: 1px solid var(--line);
+  position: relative;
+  line-height: 1.15;
+  white-space: nowrap;
+  clip-path: polygon(9px 0, 100% 0, 100% 100%, 0 100%, 0 9px);
+  box-shadow: inset 0 0 0 0.5px var(--line);
 }
-.tag.active, .tag:hover { background: var(--warm); border-color: var(--terra); }
-.tag:focus-visible { clip-path: none; }
-.hole { width: 5px; height: 5px; border-radius: 50%; border: 1px solid var(--ink2); position: absolute; left: 4px; top: 10px; }
-.tag b { display: block; font-size: 13.5px; }
-.age { font-size: 12px; color: var(--ink2); }
+.tag.active,
+.tag:hover {
+  background: var(--warm);
+  border-color: var(--terra);
+}
+.tag:focus-visible {
+  clip-path: none;
+}
+.hole {
+  width: 5px;
+  height: 5px;
+  border-radius: 50%;
+  border: 1px solid var(--ink2);
+  position: absolute;
+  left: 4px;
+  top: 10px;
+}
+.tag b {
+  display: block;
+  font-size: 13.5px;
+}
+.age {
+  font-size: 12px;
+  color: var(--ink2);
+}
 </style>

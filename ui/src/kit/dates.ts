@@ -15,7 +15,15 @@ export const longDate = (iso: string): string => long.format(new Date(iso))
 export function bothDates(iso: string): string {
   const days = daysFromNow(iso)
   const words =
-    days === 0 ? 'today' : days === 1 ? 'tomorrow' : days === -1 ? 'yesterday' : days > 0 ? `in ${days} days` : `${-days} days ago`
+    days === 0
+      ? 'today'
+      : days === 1
+        ? 'tomorrow'
+        : days === -1
+          ? 'yesterday'
+          : days > 0
+            ? `in ${days} days`
+            : `${-days} days ago`
   return `${shortDate(iso)}, ${words}`
 }
 

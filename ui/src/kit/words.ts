@@ -19,12 +19,21 @@ export const kindWord: Record<string, string> = {
   wet_stick: 'single node, no leaf',
 }
 
-export const budWord: Record<string, string> = { dormant: 'asleep', swelling: 'swelling', shooting: 'shooting', leaf_open: 'leaf open' }
+export const budWord: Record<string, string> = {
+  dormant: 'asleep',
+  swelling: 'swelling',
+  shooting: 'shooting',
+  leaf_open: 'leaf open',
+}
 export const rootColours = ['white', 'cream', 'pink', 'tan', 'orange', 'brown', 'black'] as const
 export const buds = ['dormant', 'swelling', 'shooting', 'leaf_open'] as const
 
 export const patternWord: Record<string, string> = { plain: 'plain', stable: 'patterned, keeps', unstable: 'patterned, unstable' }
 
 export const percent = (fraction: number): string =>
-  fraction > 0 && fraction < 0.005 ? 'under 1 %' : fraction > 0.995 && fraction < 1 ? 'over 99 %' : `${Math.round(fraction * 100)} %`
+  fraction > 0 && fraction < 0.005
+    ? 'under 1 %'
+    : fraction > 0.995 && fraction < 1
+      ? 'over 99 %'
+      : `${Math.round(fraction * 100)} %`
 export const mm = (length: number): string => `${Math.round(length)} mm`

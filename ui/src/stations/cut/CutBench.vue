@@ -8,7 +8,13 @@ import MmRule from '@/drawing/MmRule.vue'
 import { percent } from '@/kit/words'
 
 /** The stem on the bench, base left: knives to drag, pieces lifted apart with their chance beneath. */
-const { stem, letter, taken, plan } = defineProps<{ stem: Stem; letter: string; taken: number[]; plan: Plan; patterned: boolean }>()
+const { stem, letter, taken, plan } = defineProps<{
+  stem: Stem
+  letter: string
+  taken: number[]
+  plan: Plan
+  patterned: boolean
+}>()
 const chosen = defineModel<number>('chosen', { required: true })
 const emit = defineEmits<{ knives: [mm: number[]] }>()
 
@@ -20,9 +26,13 @@ const gap = 30
 const dragging = ref<number>()
 /** The knives as the hand has them; the answer for them follows. */
 const knives = ref<number[]>([])
-watch(() => plan.knives_mm, (k) => {
-  if (dragging.value === undefined) knives.value = [...k]
-}, { immediate: true })
+watch(
+  () => plan.knives_mm,
+  (k) => {
+    if (dragging.value === undefined) knives.value = [...k]
+  },
+  { immediate: true },
+)
 
 const nodes = computed(() => {
   let at = 0
@@ -35,7 +45,9 @@ const end = computed(() => {
   return first ? ((nodes.value[first.n - 2]?.at ?? 0) + first.at) / 2 : whole.value
 })
 const margin = 30
-const scale = computed(() => Math.max(1.1, (Math.max(330, width.value) - 2 * margin - gap * knives.value.length) / Math.max(60, end.value)))
+const scale = computed(() =>
+  Math.max(1.1, (Math.max(330, width.value) - 2 * margin - gap * knives.value.length) / Math.max(60, end.value)),
+)
 const total = computed(() => end.value * scale.value + gap * knives.value.length + 2 * margin)
 const t = computed(() => Math.max(13, stem.thickness_mm * scale.value))
 const leaf = computed(() => Math.min(84, Math.max(40, 40 * scale.value)))
@@ -53,12 +65,15 @@ const parts = computed(() => {
       x: from * scale.value + shift,
       w: Math.max(2, (to - from) * scale.value),
       lift: i * 7,
-      nodes: nodes.value.filter((n) => n.at >= from && n.at < to && n.n < lowestTaken.value).map((n) => ({ ...n, x: n.at * scale.value + shift })),
+      nodes: nodes.value
+        .filter((n) => n.at >= from && n.at < to && n.n < lowestTaken.value)
+        .map((n) => ({ ...n, x: n.at * scale.value + shift })),
       piece: i > 0 ? plan.pieces[i - 1] : undefined,
     }
   })
 })
-const codeOf = (p: Schemas['Piece']) => (p.last < p.first ? 'no node' : `${letter}${p.first}${p.last > p.first ? `-${p.last}` : ''}${p.kind === 'tip' ? ' tip' : ''}`)
+const codeOf = (p: Schemas['Piece']) =>
+  p.last < p.first ? 'no node' : `${letter}${p.first}${p.last > p.first ? `-${p.last}` : ''}${p.kind === 'tip' ? ' tip' : ''}`
 const knifeX = (i: number) => (knives.value[i] ?? 0) * scale.value + margin + gap * i + gap / 2
 const sides = (k: number) => {
   const below = nodes.value.filter((n) => n.at <= k).at(-1)?.at ?? 0
@@ -110,7 +125,15 @@ async function addKnife() {
 
 <template>
   <div ref="box" class="bench">
-    <svg ref="svg" :width="total" height="330" role="group" aria-label="The stem on the bench, base left" @pointermove="drag" @pointerup="dragging = undefined">
+    <svg
+      ref="svg"
+      :width="total"
+      height="330"
+      role="group"
+      aria-label="The stem on the bench, base left"
+      @pointermove="drag"
+      @pointerup="dragging = undefined"
+    >
       <g
         v-for="p in parts"
         :key="p.i"
@@ -126,15 +149,42 @@ async function addKnife() {
           <g v-if="n.node.leaf" :opacity="p.piece?.strip.includes(n.n) ? 0.3 : 1">
             <path :d="`M${n.x} ${mid - t / 2}q2 -14 ${9 * side(n.n)} -26`" fill="none" stroke="var(--node)" stroke-width="3" />
             <g :transform="`translate(${n.x + 9 * side(n.n)},${mid - t / 2 - 26}) rotate(${side(n.n) > 0 ? -64 : -116})`">
-              <path :d="leafBlade(leaf)" fill="var(--leaf)" stroke="var(--leaf-line)" :stroke-dasharray="p.piece?.strip.includes(n.n) ? '4 3' : undefined" />
+              <path
+                :d="leafBlade(leaf)"
+                fill="var(--leaf)"
+                stroke="var(--leaf-line)"
+                :stroke-dasharray="p.piece?.strip.includes(n.n) ? '4 3' : undefined"
+              />
               <path v-if="patterned" :d="leafPattern(leaf)" fill="var(--cream)" />
             </g>
           </g>
-          <path v-if="n.node.aerial_root" :d="`M${n.x} ${mid + t / 2}q-2 10 4 20`" fill="none" stroke="#a5814f" stroke-width="3.5" stroke-linecap="round" />
+          <path
+            v-if="n.node.aerial_root"
+            :d="`M${n.x} ${mid + t / 2}q-2 10 4 20`"
+            fill="none"
+            stroke="#a5814f"
+            stroke-width="3.5"
+            stroke-linecap="round"
+          />
         </g>
-        <rect :x="p.x" :y="mid - t / 2" :width="p.w" :height="t" rx="3" :fill="p.piece ? 'var(--stem)' : 'var(--dry)'" stroke="var(--stem-line)" />
+        <rect
+          :x="p.x"
+          :y="mid - t / 2"
+          :width="p.w"
+          :height="t"
+          rx="3"
+          :fill="p.piece ? 'var(--stem)' : 'var(--dry)'"
+          stroke="var(--stem-line)"
+        />
         <template v-if="p.piece">
-          <rect :x="p.x" :y="mid - t / 2 + 1" :width="Math.min(p.w / 2, 10 * scale)" :height="t - 2" fill="var(--dry)" opacity="0.75" />
+          <rect
+            :x="p.x"
+            :y="mid - t / 2 + 1"
+            :width="Math.min(p.w / 2, 10 * scale)"
+            :height="t - 2"
+            fill="var(--dry)"
+            opacity="0.75"
+          />
           <rect
             v-if="p.piece.kind !== 'tip'"
             :x="p.x + p.w - Math.min(p.w / 2, 10 * scale)"
@@ -150,12 +200,25 @@ async function addKnife() {
           <text :x="n.x" :y="mid + t / 2 + 20" text-anchor="middle" font-size="14" fill="var(--ink2)">{{ n.n }}</text>
         </g>
         <template v-if="p.piece">
-          <path :d="`M${p.x} ${mid + 42}v7h${p.w}v-7`" fill="none" :stroke="p.i - 1 === chosen ? 'var(--terra)' : 'var(--wood)'" :stroke-width="p.i - 1 === chosen ? 2.5 : 1.2" />
+          <path
+            :d="`M${p.x} ${mid + 42}v7h${p.w}v-7`"
+            fill="none"
+            :stroke="p.i - 1 === chosen ? 'var(--terra)' : 'var(--wood)'"
+            :stroke-width="p.i - 1 === chosen ? 2.5 : 1.2"
+          />
           <text :x="p.x + p.w / 2" :y="mid + 70" text-anchor="middle" class="tagcode">{{ codeOf(p.piece) }}</text>
-          <text :x="p.x + p.w / 2" :y="mid + 96" text-anchor="middle" class="chance" :fill="p.piece.refused ? 'var(--rescue)' : 'var(--ready)'">
+          <text
+            :x="p.x + p.w / 2"
+            :y="mid + 96"
+            text-anchor="middle"
+            class="chance"
+            :fill="p.piece.refused ? 'var(--rescue)' : 'var(--ready)'"
+          >
             {{ p.piece.refused ? 'never' : percent(p.piece.chance) }}
           </text>
-          <text :x="p.x + p.w / 2" :y="mid + 116" text-anchor="middle" font-size="12.5" fill="var(--ink2)">this end up &rarr;</text>
+          <text :x="p.x + p.w / 2" :y="mid + 116" text-anchor="middle" font-size="12.5" fill="var(--ink2)">
+            this end up &rarr;
+          </text>
         </template>
         <text v-else :x="p.x + p.w / 2" :y="mid + 62" text-anchor="middle" font-size="14" fill="var(--ink2)">stays</text>
       </g>
@@ -184,20 +247,50 @@ async function addKnife() {
     </svg>
     <div class="row under">
       <v-btn size="small" variant="outlined" @click="addKnife">Add a knife</v-btn>
-      <span class="soft">Drag a knife, or choose it and use the arrow keys; Delete takes it away. Pale ends are expected to dry back (5 to 15 mm).</span>
+      <span class="soft"
+        >Drag a knife, or choose it and use the arrow keys; Delete takes it away. Pale ends are expected to dry back (5 to 15
+        mm).</span
+      >
     </div>
   </div>
 </template>
 
 <style scoped>
-.bench { overflow-x: auto; }
-svg { display: block; touch-action: pan-x; }
-.piece { cursor: pointer; outline: none; }
-.piece:focus-visible { outline: 3px solid var(--terra); }
-.knife { cursor: ew-resize; outline: none; touch-action: none; }
-.knife:focus-visible .hit { stroke: var(--terra); stroke-width: 2.5; }
-.tagcode { font: 650 15px var(--mono); fill: var(--ink); }
-.chance { font: 700 23px var(--head) !important; }
-.sides { font: 550 13px var(--mono); fill: var(--ink); }
-.under { padding: 2px 4px; }
+.bench {
+  overflow-x: auto;
+}
+svg {
+  display: block;
+  touch-action: pan-x;
+}
+.piece {
+  cursor: pointer;
+  outline: none;
+}
+.piece:focus-visible {
+  outline: 3px solid var(--terra);
+}
+.knife {
+  cursor: ew-resize;
+  outline: none;
+  touch-action: none;
+}
+.knife:focus-visible .hit {
+  stroke: var(--terra);
+  stroke-width: 2.5;
+}
+.tagcode {
+  font: 650 15px var(--mono);
+  fill: var(--ink);
+}
+.chance {
+  font: 700 23px var(--head) !important;
+}
+.sides {
+  font: 550 13px var(--mono);
+  fill: var(--ink);
+}
+.under {
+  padding: 2px 4px;
+}
 </style>

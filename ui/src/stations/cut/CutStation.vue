@@ -99,14 +99,26 @@ const codeOf = (p: Schemas['Piece']) =>
     <AskState :pending="isPending" :error="stemError" what="the stem" @retry="refetch()" />
     <template v-if="stem && mother && limits">
       <div class="row">
-        <h1><span class="code">{{ mother.code }}</span>, stem {{ stem.letter }}</h1>
+        <h1>
+          <span class="code">{{ mother.code }}</span
+          >, stem {{ stem.letter }}
+        </h1>
         <span class="soft">
-          {{ mother.name }}, {{ stem.map.nodes.length }} nodes<template v-if="stem.taken.length">, {{ stem.taken.length }} taken</template>
+          {{ mother.name }}, {{ stem.map.nodes.length }} nodes<template v-if="stem.taken.length"
+            >, {{ stem.taken.length }} taken</template
+          >
         </span>
       </div>
 
       <div class="strip">
-        <label>Into <select v-model="medium"><option v-for="m in ['water', 'moss', 'perlite', 'mix']" :key="m" :value="m">{{ m }}{{ mother.group.media.includes(m) ? '' : ' (unusual)' }}</option></select></label>
+        <label
+          >Into
+          <select v-model="medium">
+            <option v-for="m in ['water', 'moss', 'perlite', 'mix']" :key="m" :value="m">
+              {{ m }}{{ mother.group.media.includes(m) ? '' : ' (unusual)' }}
+            </option>
+          </select></label
+        >
         <label>Nodes in a piece, from <input v-model.number="limits.least_nodes" type="number" min="1" max="10" /></label>
         <label>to <input v-model.number="limits.most_nodes" type="number" min="1" max="10" /></label>
         <label>Tip up to <input v-model.number="limits.tip_most" type="number" min="1" max="12" /></label>
@@ -126,7 +138,9 @@ const codeOf = (p: Schemas['Piece']) =>
         @knives="check"
       />
       <RefusalNote :error="error">
-        <v-btn v-if="error instanceof Refusal && error.status === 409" class="ml-3" size="small" variant="outlined" @click="again">Plan again on what stands now</v-btn>
+        <v-btn v-if="error instanceof Refusal && error.status === 409" class="ml-3" size="small" variant="outlined" @click="again"
+          >Plan again on what stands now</v-btn
+        >
       </RefusalNote>
       <div v-if="plan" class="stack" aria-live="polite">
         <p v-for="r in plan.refused" :key="r" class="refusal">{{ r }}</p>
@@ -135,25 +149,40 @@ const codeOf = (p: Schemas['Piece']) =>
 
       <div v-if="plan" class="two">
         <section class="panel stack">
-          <h2>{{ plan.pieces.length }} {{ plan.pieces.length === 1 ? 'piece' : 'pieces' }}, {{ plan.expected.toFixed(1) }} plants expected</h2>
+          <h2>
+            {{ plan.pieces.length }} {{ plan.pieces.length === 1 ? 'piece' : 'pieces' }}, {{ plan.expected.toFixed(1) }} plants
+            expected
+          </h2>
           <p class="soft">
-            Chance to lose all of them: {{ percent(plan.lose_all) }}. The mother keeps {{ plan.mother_nodes }} nodes and {{ plan.mother_leaves }}
-            {{ plan.mother_leaves === 1 ? 'leaf' : 'leaves' }} here. Some will die: take more than you need.
+            Chance to lose all of them: {{ percent(plan.lose_all) }}. The mother keeps {{ plan.mother_nodes }} nodes and
+            {{ plan.mother_leaves }} {{ plan.mother_leaves === 1 ? 'leaf' : 'leaves' }} here. Some will die: take more than you
+            need.
           </p>
           <p v-for="c in mother.group.hazards.length ? ['sap'] : []" :key="c" class="caution">
-            {{ mother.group.hazards.includes('aroid_sap') ? 'Aroid sap carries calcium oxalate needles: gloves, nothing in the eyes, keep pieces from children and pets.' : 'The sap can irritate skin and eyes: gloves, wash your hands.' }}
+            {{
+              mother.group.hazards.includes('aroid_sap')
+                ? 'Aroid sap carries calcium oxalate needles: gloves, nothing in the eyes, keep pieces from children and pets.'
+                : 'The sap can irritate skin and eyes: gloves, wash your hands.'
+            }}
           </p>
-          <p class="caution">Disinfect the blade with 70 % alcohol before the first cut and between plants: flammable, ventilate. Cut away from you.</p>
+          <p class="caution">
+            Disinfect the blade with 70 % alcohol before the first cut and between plants: flammable, ventilate. Cut away from
+            you.
+          </p>
           <div class="row">
             <v-text-field v-model="cutOn" class="date" type="date" label="Cut on" />
             <v-btn color="primary" :disabled="!possible" :loading="cut.isPending.value" @click="confirm">I have cut it so</v-btn>
           </div>
         </section>
         <section v-if="piece" class="panel" aria-label="Why this chance">
-          <h2>Why {{ percent(piece.chance) }} for <span class="code">{{ codeOf(piece) }}</span></h2>
+          <h2>
+            Why {{ percent(piece.chance) }} for <span class="code">{{ codeOf(piece) }}</span>
+          </h2>
           <p class="soft">
-            {{ kindWord[piece.kind] ?? piece.kind }}, {{ piece.set }} {{ piece.set === 1 ? 'node' : 'nodes' }} set<template v-if="piece.strip.length">, strip the leaf of node {{ piece.strip.join(' and ') }}</template>.
-            {{ Math.round(piece.below_mm) }} mm of bare stem below, {{ Math.round(piece.above_mm) }} mm above.
+            {{ kindWord[piece.kind] ?? piece.kind }}, {{ piece.set }} {{ piece.set === 1 ? 'node' : 'nodes' }} set<template
+              v-if="piece.strip.length"
+              >, strip the leaf of node {{ piece.strip.join(' and ') }}</template
+            >. {{ Math.round(piece.below_mm) }} mm of bare stem below, {{ Math.round(piece.above_mm) }} mm above.
           </p>
           <table>
             <tbody>
@@ -182,16 +211,66 @@ const codeOf = (p: Schemas['Piece']) =>
 </template>
 
 <style scoped>
-.strip { display: flex; flex-wrap: wrap; gap: 8px 14px; align-items: center; background: var(--card); border: 1px solid var(--line); border-radius: 14px; padding: 8px 14px; font-size: 15px; }
-.strip input, .strip select { border: 1px solid var(--ink2); border-radius: 8px; min-height: 40px; padding: 0 6px; background: var(--paper); color: var(--ink); font-weight: 650; }
-.strip input { width: 56px; }
-.two { display: grid; grid-template-columns: 1fr 1fr; gap: 16px; align-items: start; }
-table { width: 100%; border-collapse: collapse; font-size: 15px; }
-tr { border-top: 1px solid var(--line); }
-th { text-align: left; font-weight: 500; padding: 6px 8px 6px 0; }
-td { padding: 6px 8px 6px 0; white-space: nowrap; }
-td:last-child { white-space: normal; width: 42%; }
-.date { max-width: 180px; }
-p { margin: 0; }
-@media (max-width: 800px) { .two { grid-template-columns: 1fr; } }
+.strip {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 14px;
+  align-items: center;
+  background: var(--card);
+  border: 1px solid var(--line);
+  border-radius: 14px;
+  padding: 8px 14px;
+  font-size: 15px;
+}
+.strip input,
+.strip select {
+  border: 1px solid var(--ink2);
+  border-radius: 8px;
+  min-height: 40px;
+  padding: 0 6px;
+  background: var(--paper);
+  color: var(--ink);
+  font-weight: 650;
+}
+.strip input {
+  width: 56px;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 16px;
+  align-items: start;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+  font-size: 15px;
+}
+tr {
+  border-top: 1px solid var(--line);
+}
+th {
+  text-align: left;
+  font-weight: 500;
+  padding: 6px 8px 6px 0;
+}
+td {
+  padding: 6px 8px 6px 0;
+  white-space: nowrap;
+}
+td:last-child {
+  white-space: normal;
+  width: 42%;
+}
+.date {
+  max-width: 180px;
+}
+p {
+  margin: 0;
+}
+@media (max-width: 800px) {
+  .two {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

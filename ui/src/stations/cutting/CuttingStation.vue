@@ -30,7 +30,12 @@ const standing: Record<string, string> = { met: 'met', unmet: 'not met', unknown
 
 function answer(seen: Look) {
   if (!c.value) return
-  record.mutate({ id: newId(), cutting_id: c.value.id, looked_at: new Date().toISOString(), seen: { ...seen, roots: seen.roots ?? [], buds: seen.buds ?? [] } })
+  record.mutate({
+    id: newId(),
+    cutting_id: c.value.id,
+    looked_at: new Date().toISOString(),
+    seen: { ...seen, roots: seen.roots ?? [], buds: seen.buds ?? [] },
+  })
 }
 function choose(key: string) {
   if (c.value) school.mutate({ id: newId(), cutting_id: c.value.id, school: key as Schemas['SchoolChoice']['school'] })
@@ -38,7 +43,9 @@ function choose(key: string) {
 const closing = ref<'established' | 'lost'>()
 async function close() {
   if (!c.value || !closing.value) return
-  await end.mutateAsync({ id: newId(), cutting_id: c.value.id, kind: closing.value, on: new Date().toISOString() }).catch(() => undefined)
+  await end
+    .mutateAsync({ id: newId(), cutting_id: c.value.id, kind: closing.value, on: new Date().toISOString() })
+    .catch(() => undefined)
   closing.value = undefined
 }
 
@@ -56,10 +63,14 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
       <section class="who">
         <h1 class="code">{{ c.code }}</h1>
         <p class="soft">
-          <router-link :to="{ name: 'mother', params: { id: c.mother_id } }">{{ c.mother_name }}</router-link>, {{ kindWord[c.kind] ?? c.kind }}, {{ c.nodes.length }}
-          {{ c.nodes.length === 1 ? 'node' : 'nodes' }}.
-          <template v-if="c.potted_on">In a {{ c.pot?.top_mm }} mm pot, {{ c.place_name }}, potted {{ bothDates(c.potted_on) }}.</template>
-          <template v-else-if="c.set_on">{{ c.vessel_name }}, {{ c.place_name }}, {{ c.medium }}, {{ j.age_days }} days.</template>
+          <router-link :to="{ name: 'mother', params: { id: c.mother_id } }">{{ c.mother_name }}</router-link>,
+          {{ kindWord[c.kind] ?? c.kind }}, {{ c.nodes.length }} {{ c.nodes.length === 1 ? 'node' : 'nodes' }}.
+          <template v-if="c.potted_on"
+            >In a {{ c.pot?.top_mm }} mm pot, {{ c.place_name }}, potted {{ bothDates(c.potted_on) }}.</template
+          >
+          <template v-else-if="c.set_on"
+            >{{ c.vessel_name }}, {{ c.place_name }}, {{ c.medium }}, {{ j.age_days }} days.</template
+          >
           <template v-else>Not set yet.</template>
         </p>
         <PiecePortrait :cutting="c" :vessel="page.vessel" />
@@ -73,7 +84,10 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             <p v-if="j.next_look || j.ready_on" class="soft">
               <template v-if="j.next_look">Look again {{ bothDates(j.next_look) }}.</template>
               <template v-if="j.ready_on && j.verdict === 'wait'">
-                Ready about {{ shortDate(j.ready_on) }}<template v-if="j.ready_first && j.ready_last"> ({{ shortDate(j.ready_first) }} to {{ shortDate(j.ready_last) }})</template>.
+                Ready about {{ shortDate(j.ready_on)
+                }}<template v-if="j.ready_first && j.ready_last">
+                  ({{ shortDate(j.ready_first) }} to {{ shortDate(j.ready_last) }})</template
+                >.
               </template>
             </p>
           </div>
@@ -93,19 +107,33 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           </button>
         </div>
         <table v-if="j.reasons.length">
-          <caption class="sr">Evidence</caption>
+          <caption class="sr">
+            Evidence
+          </caption>
           <tbody>
             <tr v-for="r in j.reasons" :key="r.key" :class="r.standing">
               <td class="mark" aria-hidden="true">{{ mark[r.standing] }}</td>
-              <th scope="row">{{ r.wanted }}<span class="sr"> {{ standing[r.standing] }}</span><BasisNote v-if="r.basis" class="why" :basis="r.basis" /></th>
-              <td class="found">{{ r.found }}<small v-if="r.on">{{ shortDate(r.on) }}</small></td>
+              <th scope="row">
+                {{ r.wanted }}<span class="sr"> {{ standing[r.standing] }}</span
+                ><BasisNote v-if="r.basis" class="why" :basis="r.basis" />
+              </th>
+              <td class="found">
+                {{ r.found }}<small v-if="r.on">{{ shortDate(r.on) }}</small>
+              </td>
             </tr>
           </tbody>
         </table>
         <div v-if="j.question" class="question">
           <b>{{ j.question.text }}</b>
           <div class="row">
-            <v-btn v-for="a in j.question.answers" :key="a.label" variant="outlined" :disabled="record.isPending.value" @click="answer(a.look)">{{ a.label }}</v-btn>
+            <v-btn
+              v-for="a in j.question.answers"
+              :key="a.label"
+              variant="outlined"
+              :disabled="record.isPending.value"
+              @click="answer(a.look)"
+              >{{ a.label }}</v-btn
+            >
             <v-btn v-if="!j.question.answers.length" color="primary" :to="{ name: 'look', params: { id: c.id } }">Look now</v-btn>
           </div>
         </div>
@@ -113,50 +141,101 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         <RefusalNote :error="failure" />
         <div class="row">
           <v-btn v-if="!c.set_on && !ended" color="primary" to="/set">Set it</v-btn>
-          <v-btn v-if="['ready', 'overdue'].includes(j.verdict)" color="primary" :to="{ name: 'potup', query: { cutting: c.id } }">Pot up</v-btn>
-          <v-btn v-if="c.set_on && !ended" :color="['ready', 'overdue'].includes(j.verdict) ? undefined : 'primary'" :variant="['ready', 'overdue'].includes(j.verdict) ? 'outlined' : 'flat'" :to="{ name: 'look', params: { id: c.id } }">Look: photo or by hand</v-btn>
-          <v-btn v-if="c.set_on && !c.potted_on && !ended" variant="outlined" :to="{ name: 'set', query: { cutting: c.id } }">Move to another vessel</v-btn>
+          <v-btn v-if="['ready', 'overdue'].includes(j.verdict)" color="primary" :to="{ name: 'potup', query: { cutting: c.id } }"
+            >Pot up</v-btn
+          >
+          <v-btn
+            v-if="c.set_on && !ended"
+            :color="['ready', 'overdue'].includes(j.verdict) ? undefined : 'primary'"
+            :variant="['ready', 'overdue'].includes(j.verdict) ? 'outlined' : 'flat'"
+            :to="{ name: 'look', params: { id: c.id } }"
+            >Look: photo or by hand</v-btn
+          >
+          <v-btn v-if="c.set_on && !c.potted_on && !ended" variant="outlined" :to="{ name: 'set', query: { cutting: c.id } }"
+            >Move to another vessel</v-btn
+          >
           <v-btn v-if="c.potted_on && !ended" variant="outlined" @click="closing = 'established'">It has grown on</v-btn>
           <v-btn v-if="!ended" variant="text" @click="closing = 'lost'">It is lost</v-btn>
         </div>
         <section v-if="page.aftercare.length && !ended" class="panel" aria-label="Aftercare">
           <h3>The weeks after potting</h3>
           <ul class="care">
-            <li v-for="s in page.aftercare" :key="s.day" :class="{ past: s.past }"><b>{{ shortDate(s.on) }}</b><span>{{ s.text }}</span></li>
+            <li v-for="s in page.aftercare" :key="s.day" :class="{ past: s.past }">
+              <b>{{ shortDate(s.on) }}</b
+              ><span>{{ s.text }}</span>
+            </li>
           </ul>
         </section>
-        <GrowthChart v-if="page.longest.length" :points="page.longest" :judgement="j" :wanted="page.wanted" :today="j.age_days" :potted="Boolean(c.potted_on)" />
+        <GrowthChart
+          v-if="page.longest.length"
+          :points="page.longest"
+          :judgement="j"
+          :wanted="page.wanted"
+          :today="j.age_days"
+          :potted="Boolean(c.potted_on)"
+        />
       </section>
 
       <section class="photos" aria-label="Photos and history">
         <template v-if="shown?.photo">
           <router-link :to="{ name: 'look', params: { id: c.id }, query: { look: shown.id } }">
-            <img :src="photoUrl(shown.photo.id, 1600)" :alt="`Photo of ${c.code} on ${shortDate(shown.looked_at)}`" :width="shown.photo.width_px" :height="shown.photo.height_px" />
+            <img
+              :src="photoUrl(shown.photo.id, 1600)"
+              :alt="`Photo of ${c.code} on ${shortDate(shown.looked_at)}`"
+              :width="shown.photo.width_px"
+              :height="shown.photo.height_px"
+            />
           </router-link>
           <div class="row strip">
-            <button v-for="(l, i) in photos" :key="l.id" type="button" :class="{ on: l === shown }" :aria-label="`Photo of ${shortDate(l.looked_at)}`" @click="photoAt = i">
+            <button
+              v-for="(l, i) in photos"
+              :key="l.id"
+              type="button"
+              :class="{ on: l === shown }"
+              :aria-label="`Photo of ${shortDate(l.looked_at)}`"
+              @click="photoAt = i"
+            >
               <img v-if="l.photo" :src="photoUrl(l.photo.id, 320)" alt="" />
             </button>
           </div>
           <p class="soft small">
-            {{ bothDates(shown.looked_at) }}. {{ shown.seen.roots.length }} roots, longest {{ Math.round(shown.longest_mm) }} mm. Open it to see or change the traces. {{ shown.photo.remark }}
+            {{ bothDates(shown.looked_at) }}. {{ shown.seen.roots.length }} roots, longest {{ Math.round(shown.longest_mm) }} mm.
+            Open it to see or change the traces. {{ shown.photo.remark }}
           </p>
         </template>
         <p v-else class="panel soft">No photo yet. Same spot, same light, same distance each time, with the tag in the frame.</p>
         <h3>What happened</h3>
         <ol class="history">
-          <li v-for="(e, i) in [...page.history].reverse()" :key="i"><b>{{ shortDate(e.on) }}</b> {{ e.text }}</li>
+          <li v-for="(e, i) in [...page.history].reverse()" :key="i">
+            <b>{{ shortDate(e.on) }}</b> {{ e.text }}
+          </li>
         </ol>
         <p v-if="page.sisters.length" class="small">
-          Sisters: <template v-for="(s, i) in page.sisters" :key="s.id"><template v-if="i">, </template><router-link :to="{ name: 'cutting', params: { id: s.id } }"><span class="code">{{ s.code }}</span> {{ verdictWord[s.verdict] }}</router-link></template>
+          Sisters:
+          <template v-for="(s, i) in page.sisters" :key="s.id"
+            ><template v-if="i">, </template
+            ><router-link :to="{ name: 'cutting', params: { id: s.id } }"
+              ><span class="code">{{ s.code }}</span> {{ verdictWord[s.verdict] }}</router-link
+            ></template
+          >
         </p>
         <p v-for="k in page.cautions" :key="k.key" class="caution small">{{ k.text }}</p>
       </section>
     </div>
-    <v-dialog :model-value="closing !== undefined" :aria-label="closing === 'lost' ? 'It is lost' : 'It has grown on'" @update:model-value="closing = undefined">
+    <v-dialog
+      :model-value="closing !== undefined"
+      :aria-label="closing === 'lost' ? 'It is lost' : 'It has grown on'"
+      @update:model-value="closing = undefined"
+    >
       <v-card class="pa-5 stack">
         <h2>{{ closing === 'lost' ? 'Close it as lost?' : 'Close it as established?' }}</h2>
-        <p>{{ closing === 'lost' ? 'Its record stays, so that the rates stay honest.' : 'A new leaf after potting: success is counted when it has grown on.' }}</p>
+        <p>
+          {{
+            closing === 'lost'
+              ? 'Its record stays, so that the rates stay honest.'
+              : 'A new leaf after potting: success is counted when it has grown on.'
+          }}
+        </p>
         <div class="row">
           <v-btn color="primary" :loading="end.isPending.value" @click="close">Yes, today</v-btn>
           <v-btn variant="text" @click="closing = undefined">Not now</v-btn>
@@ -167,35 +246,166 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
 </template>
 
 <style scoped>
-.columns { display: grid; grid-template-columns: minmax(0, 0.85fr) minmax(0, 1.5fr) minmax(0, 0.9fr); gap: 26px; align-items: start; }
-p { margin: 0; }
-.verdict { display: grid; gap: 12px; }
-.head { display: flex; gap: 14px; align-items: center; }
-.head h2 { font-size: 32px; }
-.sentence { font-size: 17px; }
-.schools { gap: 8px; }
-.schools button { border: 1px solid var(--line); background: var(--card); border-radius: 10px; padding: 6px 12px; min-height: 44px; font-size: 15px; }
-.schools button.on { border: 2px solid var(--ink); }
-table { width: 100%; border-collapse: collapse; }
-tr { border-top: 1px solid var(--line); }
-th { text-align: left; font-weight: 500; padding: 7px 8px 7px 0; }
-.why { display: block; font-size: 12.5px; }
-.mark { width: 26px; font-weight: 800; font-size: 18px; color: var(--wait); }
-.met .mark { color: var(--ready); } .unknown .mark { color: var(--look); } .contrary .mark { color: var(--rescue); }
-.found { text-align: right; font: 600 14.5px var(--mono); max-width: 190px; }
-.found small { display: block; font: 400 12.5px var(--text); color: var(--ink2); }
-.question { background: var(--warm); border: 1px solid var(--warm-line); border-radius: 12px; padding: 12px 14px; display: grid; gap: 8px; }
-.photos { display: grid; gap: 10px; }
-.photos img { width: 100%; height: auto; border-radius: 10px; display: block; }
-.strip { gap: 6px; }
-.strip button { width: 56px; height: 56px; overflow: hidden; border-radius: 8px; border: 2px solid transparent; }
-.strip button.on { border-color: var(--terra); }
-.strip img { height: 100%; object-fit: cover; border-radius: 0; }
-.small { font-size: 14.5px; }
-.history { list-style: none; padding: 0; margin: 0; font-size: 14.5px; display: grid; gap: 4px; color: var(--ink2); }
-.history b { color: var(--ink); font-weight: 600; }
-.care { list-style: none; padding: 0; margin: 8px 0 0; display: grid; gap: 6px; font-size: 15px; }
-.care li { display: grid; grid-template-columns: 92px 1fr; }
-.care .past { color: var(--ink2); text-decoration: line-through; text-decoration-thickness: 1px; }
-@media (max-width: 980px) { .columns { grid-template-columns: 1fr; } .verdict { order: -1; } .who { order: 0; } .head h2 { font-size: 27px; } }
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 0.85fr) minmax(0, 1.5fr) minmax(0, 0.9fr);
+  gap: 26px;
+  align-items: start;
+}
+p {
+  margin: 0;
+}
+.verdict {
+  display: grid;
+  gap: 12px;
+}
+.head {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+}
+.head h2 {
+  font-size: 32px;
+}
+.sentence {
+  font-size: 17px;
+}
+.schools {
+  gap: 8px;
+}
+.schools button {
+  border: 1px solid var(--line);
+  background: var(--card);
+  border-radius: 10px;
+  padding: 6px 12px;
+  min-height: 44px;
+  font-size: 15px;
+}
+.schools button.on {
+  border: 2px solid var(--ink);
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+tr {
+  border-top: 1px solid var(--line);
+}
+th {
+  text-align: left;
+  font-weight: 500;
+  padding: 7px 8px 7px 0;
+}
+.why {
+  display: block;
+  font-size: 12.5px;
+}
+.mark {
+  width: 26px;
+  font-weight: 800;
+  font-size: 18px;
+  color: var(--wait);
+}
+.met .mark {
+  color: var(--ready);
+}
+.unknown .mark {
+  color: var(--look);
+}
+.contrary .mark {
+  color: var(--rescue);
+}
+.found {
+  text-align: right;
+  font: 600 14.5px var(--mono);
+  max-width: 190px;
+}
+.found small {
+  display: block;
+  font: 400 12.5px var(--text);
+  color: var(--ink2);
+}
+.question {
+  background: var(--warm);
+  border: 1px solid var(--warm-line);
+  border-radius: 12px;
+  padding: 12px 14px;
+  display: grid;
+  gap: 8px;
+}
+.photos {
+  display: grid;
+  gap: 10px;
+}
+.photos img {
+  width: 100%;
+  height: auto;
+  border-radius: 10px;
+  display: block;
+}
+.strip {
+  gap: 6px;
+}
+.strip button {
+  width: 56px;
+  height: 56px;
+  overflow: hidden;
+  border-radius: 8px;
+  border: 2px solid transparent;
+}
+.strip button.on {
+  border-color: var(--terra);
+}
+.strip img {
+  height: 100%;
+  object-fit: cover;
+  border-radius: 0;
+}
+.small {
+  font-size: 14.5px;
+}
+.history {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+  font-size: 14.5px;
+  display: grid;
+  gap: 4px;
+  color: var(--ink2);
+}
+.history b {
+  color: var(--ink);
+  font-weight: 600;
+}
+.care {
+  list-style: none;
+  padding: 0;
+  margin: 8px 0 0;
+  display: grid;
+  gap: 6px;
+  font-size: 15px;
+}
+.care li {
+  display: grid;
+  grid-template-columns: 92px 1fr;
+}
+.care .past {
+  color: var(--ink2);
+  text-decoration: line-through;
+  text-decoration-thickness: 1px;
+}
+@media (max-width: 980px) {
+  .columns {
+    grid-template-columns: 1fr;
+  }
+  .verdict {
+    order: -1;
+  }
+  .who {
+    order: 0;
+  }
+  .head h2 {
+    font-size: 27px;
+  }
+}
 </style>

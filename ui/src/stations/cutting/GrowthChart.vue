@@ -20,22 +20,39 @@ const h = 210
 const pad = { left: 40, right: 14, top: 16, bottom: 30 }
 const f = computed(() => (judgement.verdict === 'wait' ? judgement.forecast : undefined))
 const last = computed(() => points.at(-1)?.day ?? 0)
-const farthest = computed(() => Math.max(today, last.value, f.value?.band?.at(-1)?.day ?? 0, f.value ? f.value.reach_day + 4 : 0, 10))
+const farthest = computed(() =>
+  Math.max(today, last.value, f.value?.band?.at(-1)?.day ?? 0, f.value ? f.value.reach_day + 4 : 0, 10),
+)
 const x = computed(() => scaleLinear([0, farthest.value], [pad.left, Math.max(260, width.value) - pad.right]))
-const y = computed(() => scaleLinear([0, Math.max(wanted.value * 1.15, ...points.map((p) => p.high_mm), 12)], [h - pad.bottom, pad.top]).nice())
-const path = computed(() => line<Schemas['LongestAt']>((p) => x.value(p.day), (p) => y.value(p.mm))(points) ?? '')
+const y = computed(() =>
+  scaleLinear([0, Math.max(wanted.value * 1.15, ...points.map((p) => p.high_mm), 12)], [h - pad.bottom, pad.top]).nice(),
+)
+const path = computed(
+  () =>
+    line<Schemas['LongestAt']>(
+      (p) => x.value(p.day),
+      (p) => y.value(p.mm),
+    )(points) ?? '',
+)
 const ceiling = computed(() => y.value.domain()[1] ?? 0)
 const band = computed(() =>
   f.value?.band.length
-    ? (area<Schemas['BandPoint']>().x((b) => x.value(b.day)).y0((b) => y.value(Math.min(b.low_mm, ceiling.value))).y1((b) => y.value(Math.min(b.high_mm, ceiling.value)))(f.value.band) ?? '')
+    ? (area<Schemas['BandPoint']>()
+        .x((b) => x.value(b.day))
+        .y0((b) => y.value(Math.min(b.low_mm, ceiling.value)))
+        .y1((b) => y.value(Math.min(b.high_mm, ceiling.value)))(f.value.band) ?? '')
     : '',
 )
 const ahead = computed(() => {
   if (!f.value) return ''
-  const at = (d: number) => `${x.value(d)} ${y.value(Math.min(ceiling.value, (f.value?.start_mm ?? 0) + (f.value?.rate_mm_a_day ?? 0) * d))}`
+  const at = (d: number) =>
+    `${x.value(d)} ${y.value(Math.min(ceiling.value, (f.value?.start_mm ?? 0) + (f.value?.rate_mm_a_day ?? 0) * d))}`
   return `M${at(last.value)}L${at(Math.min(farthest.value, f.value.reach_day + 2))}`
 })
-const summary = computed(() => `Longest root: ${points.map((p) => `day ${Math.round(p.day)}, ${Math.round(p.mm)} mm`).join('; ')}. Wanted: ${wanted.value} mm.`)
+const summary = computed(
+  () =>
+    `Longest root: ${points.map((p) => `day ${Math.round(p.day)}, ${Math.round(p.mm)} mm`).join('; ')}. Wanted: ${wanted.value} mm.`,
+)
 </script>
 
 <template>
@@ -46,10 +63,17 @@ const summary = computed(() => `Longest root: ${points.map((p) => `day ${Math.ro
         <path :d="`M${pad.left} ${y(v)}H${x(farthest)}`" stroke="var(--line)" />
         <text :x="pad.left - 7" :y="y(v) + 4" text-anchor="end" font-size="12.5" fill="var(--ink2)">{{ v }}</text>
       </g>
-      <text v-for="d in x.ticks(6)" :key="`d${d}`" :x="x(d)" :y="h - 10" text-anchor="middle" font-size="12.5" fill="var(--ink2)">{{ d === 0 ? 'set' : `day ${d}` }}</text>
+      <text v-for="d in x.ticks(6)" :key="`d${d}`" :x="x(d)" :y="h - 10" text-anchor="middle" font-size="12.5" fill="var(--ink2)">
+        {{ d === 0 ? 'set' : `day ${d}` }}
+      </text>
       <path v-if="band" :d="band" fill="var(--wait)" opacity="0.22" />
       <path v-if="ahead" :d="ahead" stroke="var(--wait)" stroke-dasharray="4 4" fill="none" />
-      <path :d="`M${pad.left} ${y(wanted.value)}H${x(farthest)}`" stroke="var(--ready)" stroke-width="1.6" stroke-dasharray="7 4" />
+      <path
+        :d="`M${pad.left} ${y(wanted.value)}H${x(farthest)}`"
+        stroke="var(--ready)"
+        stroke-width="1.6"
+        stroke-dasharray="7 4"
+      />
       <text :x="pad.left + 6" :y="y(wanted.value) - 6" font-size="13" fill="var(--ready)">{{ wanted.value }} mm wanted</text>
       <path v-if="!potted" :d="`M${x(today)} ${pad.top}V${h - pad.bottom}`" stroke="var(--terra)" stroke-width="1.2" />
       <path :d="path" fill="none" stroke="var(--ink)" stroke-width="2" />
@@ -63,6 +87,11 @@ const summary = computed(() => `Longest root: ${points.map((p) => `day ${Math.ro
 </template>
 
 <style scoped>
-figure { margin: 0; min-width: 0; }
-figcaption { font-size: 14px; }
+figure {
+  margin: 0;
+  min-width: 0;
+}
+figcaption {
+  font-size: 14px;
+}
 </style>

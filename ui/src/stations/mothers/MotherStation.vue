@@ -17,11 +17,16 @@ const { data: mother, isPending, error, refetch } = useMother(() => String(route
     <AskState :pending="isPending" :error="error" what="this mother" @retry="refetch()" />
     <template v-if="mother">
       <div class="row">
-        <h1><span class="code">{{ mother.code }}</span> {{ mother.name }}</h1>
-        <v-btn class="ml-auto" color="primary" :to="{ name: 'stem', params: { motherId: mother.id, id: 'new' } }">Map a stem</v-btn>
+        <h1>
+          <span class="code">{{ mother.code }}</span> {{ mother.name }}
+        </h1>
+        <v-btn class="ml-auto" color="primary" :to="{ name: 'stem', params: { motherId: mother.id, id: 'new' } }"
+          >Map a stem</v-btn
+        >
       </div>
       <p class="soft">
-        {{ mother.group.name }}, {{ patternWord[mother.pattern] }}. <template v-if="mother.provenance">{{ mother.provenance }}.</template>
+        {{ mother.group.name }}, {{ patternWord[mother.pattern] }}.
+        <template v-if="mother.provenance">{{ mother.provenance }}.</template>
       </p>
       <p v-if="!mother.stems.length" class="panel">
         Map the stem you want to cut: lay it out node by node, base to tip. Then the planner can tell where the knife goes.
@@ -31,7 +36,9 @@ const { data: mother, isPending, error, refetch } = useMother(() => String(route
           <h2>Stem {{ s.letter }}</h2>
           <span class="soft">{{ s.map.nodes.length }} nodes, {{ s.taken.length }} taken</span>
           <span class="row ml-auto">
-            <v-btn size="small" variant="outlined" :to="{ name: 'stem', params: { motherId: mother.id, id: s.id } }">Change the map</v-btn>
+            <v-btn size="small" variant="outlined" :to="{ name: 'stem', params: { motherId: mother.id, id: s.id } }"
+              >Change the map</v-btn
+            >
             <v-btn size="small" color="primary" :to="{ name: 'cut-stem', params: { id: s.id } }">Plan a cut</v-btn>
           </span>
         </div>

@@ -20,10 +20,13 @@ const adding = ref(false)
 
 /** What is typed survives a reload; it is dropped once it is saved. */
 const blank = () => ({ id: newId(), name: '', group_key: '', provenance: '', pattern: 'plain' as const })
-const draft = useStorage<{ id: string; name: string; group_key: string; provenance: string; pattern: 'plain' | 'stable' | 'unstable' }>(
-  'clearjar.draft.mother',
-  blank(),
-)
+const draft = useStorage<{
+  id: string
+  name: string
+  group_key: string
+  provenance: string
+  pattern: 'plain' | 'stable' | 'unstable'
+}>('clearjar.draft.mother', blank())
 const group = computed(() => book.value?.groups.find((g) => g.key === draft.value.group_key))
 const reason = (field: string) => add.error.value?.about(field)
 
@@ -50,7 +53,13 @@ async function save() {
     <ul>
       <li v-for="m in mothers" :key="m.id">
         <router-link :to="{ name: 'mother', params: { id: m.id } }" class="panel">
-          <StemPicture v-if="m.stems[0]" :stem="m.stems[0].map" :taken="m.stems[0].taken.map((t) => t.node)" :height="88" :patterned="m.pattern !== 'plain'" />
+          <StemPicture
+            v-if="m.stems[0]"
+            :stem="m.stems[0].map"
+            :taken="m.stems[0].taken.map((t) => t.node)"
+            :height="88"
+            :patterned="m.pattern !== 'plain'"
+          />
           <div v-else class="none soft">no stem mapped yet</div>
           <b class="code">{{ m.code }}</b>
           <h2>{{ m.name }}</h2>
@@ -77,11 +86,18 @@ async function save() {
             {{ group.note }} Roots after {{ group.first_roots_days.mid }} days ({{ group.first_roots_days.low }} to
             {{ group.first_roots_days.high }}). <BasisNote :basis="group.basis" />
           </p>
-          <v-textarea v-model="draft.provenance" label="Where it came from" rows="2" auto-grow :error-messages="reason('provenance')" maxlength="600" />
+          <v-textarea
+            v-model="draft.provenance"
+            label="Where it came from"
+            rows="2"
+            auto-grow
+            :error-messages="reason('provenance')"
+            maxlength="600"
+          />
           <fieldset>
             <legend>Pattern</legend>
             <v-btn-toggle v-model="draft.pattern" mandatory color="secondary">
-              <v-btn v-for="p in (['plain', 'stable', 'unstable'] as const)" :key="p" :value="p">{{ patternWord[p] }}</v-btn>
+              <v-btn v-for="p in ['plain', 'stable', 'unstable'] as const" :key="p" :value="p">{{ patternWord[p] }}</v-btn>
             </v-btn-toggle>
           </fieldset>
           <RefusalNote :error="add.error.value" />
@@ -96,12 +112,42 @@ async function save() {
 </template>
 
 <style scoped>
-ul { list-style: none; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(270px, 1fr)); gap: 14px; }
-li a { display: block; text-decoration: none; height: 100%; }
-li a:hover { border-color: var(--terra); }
-li h2 { margin-top: 2px; }
-li p { margin: 4px 0 0; font-size: 15px; }
-.none { height: 88px; display: grid; place-items: center; }
-fieldset { border: 0; } legend { color: var(--ink2); padding-bottom: 4px; }
-.group { margin: 0; font-size: 15px; }
+ul {
+  list-style: none;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
+  gap: 14px;
+}
+li a {
+  display: block;
+  text-decoration: none;
+  height: 100%;
+}
+li a:hover {
+  border-color: var(--terra);
+}
+li h2 {
+  margin-top: 2px;
+}
+li p {
+  margin: 4px 0 0;
+  font-size: 15px;
+}
+.none {
+  height: 88px;
+  display: grid;
+  place-items: center;
+}
+fieldset {
+  border: 0;
+}
+legend {
+  color: var(--ink2);
+  padding-bottom: 4px;
+}
+.group {
+  margin: 0;
+  font-size: 15px;
+}
 </style>

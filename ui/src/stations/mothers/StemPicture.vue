@@ -22,7 +22,14 @@ const leaf = computed(() => Math.min(52, Math.max(30, stem.thickness_mm * 5)))
 </script>
 
 <template>
-  <svg width="100%" :height="height" :viewBox="`-6 -84 ${length + 12} 112`" preserveAspectRatio="xMidYMid meet" role="img" :aria-label="`Stem of ${stem.nodes.length} nodes, ${Math.round(length)} mm`">
+  <svg
+    width="100%"
+    :height="height"
+    :viewBox="`-6 -84 ${length + 12} 112`"
+    preserveAspectRatio="xMidYMid meet"
+    role="img"
+    :aria-label="`Stem of ${stem.nodes.length} nodes, ${Math.round(length)} mm`"
+  >
     <g v-for="m in marks" :key="m.n" :opacity="m.gone ? 0.28 : 1">
       <g v-if="m.node.leaf">
         <path :d="`M${m.at} 0q2 -10 ${6 * side(m.n)} -18`" fill="none" stroke="var(--node)" stroke-width="2" />
@@ -31,10 +38,45 @@ const leaf = computed(() => Math.min(52, Math.max(30, stem.thickness_mm * 5)))
           <path v-if="patterned" :d="leafPattern(leaf)" fill="var(--cream)" />
         </g>
       </g>
-      <path v-if="m.node.aerial_root" :d="`M${m.at} ${stem.thickness_mm / 2}q-1 6 3 11`" fill="none" stroke="#a5814f" stroke-width="2" />
+      <path
+        v-if="m.node.aerial_root"
+        :d="`M${m.at} ${stem.thickness_mm / 2}q-1 6 3 11`"
+        fill="none"
+        stroke="#a5814f"
+        stroke-width="2"
+      />
     </g>
-    <rect x="0" :y="-stem.thickness_mm / 2" :width="Math.max(0, goneFrom)" :height="stem.thickness_mm" rx="2" fill="var(--stem)" stroke="var(--stem-line)" stroke-width="0.8" />
-    <rect v-if="goneFrom < length" :x="goneFrom" :y="-stem.thickness_mm / 2" :width="length - goneFrom" :height="stem.thickness_mm" rx="2" fill="none" stroke="var(--stem-line)" stroke-dasharray="4 4" />
-    <rect v-for="m in marks" :key="`n${m.n}`" :x="m.at - 1.4" :y="-stem.thickness_mm / 2 - 1" width="2.8" :height="stem.thickness_mm + 2" rx="1.4" fill="var(--node)" :opacity="m.gone ? 0.3 : 1" />
+    <rect
+      x="0"
+      :y="-stem.thickness_mm / 2"
+      :width="Math.max(0, goneFrom)"
+      :height="stem.thickness_mm"
+      rx="2"
+      fill="var(--stem)"
+      stroke="var(--stem-line)"
+      stroke-width="0.8"
+    />
+    <rect
+      v-if="goneFrom < length"
+      :x="goneFrom"
+      :y="-stem.thickness_mm / 2"
+      :width="length - goneFrom"
+      :height="stem.thickness_mm"
+      rx="2"
+      fill="none"
+      stroke="var(--stem-line)"
+      stroke-dasharray="4 4"
+    />
+    <rect
+      v-for="m in marks"
+      :key="`n${m.n}`"
+      :x="m.at - 1.4"
+      :y="-stem.thickness_mm / 2 - 1"
+      width="2.8"
+      :height="stem.thickness_mm + 2"
+      rx="1.4"
+      fill="var(--node)"
+      :opacity="m.gone ? 0.3 : 1"
+    />
   </svg>
 </template>

@@ -27,13 +27,14 @@ interface Kept {
   touched: boolean
 }
 /** The drawing is the form, and it survives a reload until it is saved. */
-const kept = useStorage<Kept>(`clearjar.draft.stem.${isNew ? `new.${motherId.value}` : String(route.params['id'])}`, {
+const blank = (): Kept => ({
   stemId: isNew ? newId() : String(route.params['id']),
   factId: newId(),
   version: 0,
   draft: emptyDraft(),
   touched: false,
 })
+const kept = useStorage<Kept>(`clearjar.draft.stem.${isNew ? `new.${motherId.value}` : String(route.params['id'])}`, blank())
 const draft = computed(() => kept.value.draft)
 watch(
   known,
@@ -75,7 +76,9 @@ function remove() {
 }
 
 const save = useMapStem()
-const theirs = computed(() => (save.error.value?.status === 409 ? (save.error.value.theirs as MappedStem | undefined) : undefined))
+const theirs = computed(() =>
+  save.error.value?.status === 409 ? (save.error.value.theirs as MappedStem | undefined) : undefined,
+)
 
 async function keep() {
   const { stemId, factId, version } = kept.value
@@ -86,7 +89,7 @@ async function keep() {
     return
   }
   queryClient.setQueryData(['stems', made.id], made)
-  kept.value = null as unknown as Kept
+  kept.value = isNew ? blank() : { ...blank(), version: made.version, draft: draftOf(made.map) }
   await router.push({ name: 'mother', params: { id: motherId.value } })
 }
 function takeTheirs() {
@@ -111,9 +114,17 @@ function keepMine() {
         <router-link class="soft" :to="{ name: 'mother', params: { id: mother.id } }">{{ mother.name }}</router-link>
       </div>
       <p class="soft hint">
-        The stem lies with its base to the left. Click it where a node is; drag a node, or type the mm below it. Node 1 is the one nearest the base.
+        The stem lies with its base to the left. Click it where a node is; drag a node, or type the mm below it. Node 1 is the one
+        nearest the base.
       </p>
-      <StemStrip v-model:chosen="chosen" :draft="draft" :taken="taken" :patterned="mother.pattern !== 'plain'" @add-after="addAfter" @remove="remove" />
+      <StemStrip
+        v-model:chosen="chosen"
+        :draft="draft"
+        :taken="taken"
+        :patterned="mother.pattern !== 'plain'"
+        @add-after="addAfter"
+        @remove="remove"
+      />
 
       <div class="row controls">
         <v-btn variant="outlined" @click="addAfter">Add a node</v-btn>
@@ -141,7 +152,13 @@ function keepMine() {
           <h2>Node {{ chosen + 1 }}</h2>
           <span v-if="taken.includes(chosen + 1)" class="soft">already cut: it stays in the map</span>
           <v-text-field v-model="typed" class="short" type="number" label="mm below it" @change="typeInternode" />
-          <v-btn :variant="node.leaf ? 'flat' : 'outlined'" :color="node.leaf ? 'secondary' : undefined" :aria-pressed="node.leaf" @click="node.leaf = !node.leaf">Leaf</v-btn>
+          <v-btn
+            :variant="node.leaf ? 'flat' : 'outlined'"
+            :color="node.leaf ? 'secondary' : undefined"
+            :aria-pressed="node.leaf"
+            @click="node.leaf = !node.leaf"
+            >Leaf</v-btn
+          >
           <v-btn
             :variant="node.aerial_root ? 'flat' : 'outlined'"
             :color="node.aerial_root ? 'secondary' : undefined"
@@ -172,7 +189,14 @@ function keepMine() {
 </template>
 
 <style scoped>
-.hint { margin: 0; }
-.short { max-width: 150px; min-width: 120px; }
-.controls { align-items: center; }
+.hint {
+  margin: 0;
+}
+.short {
+  max-width: 150px;
+  min-width: 120px;
+}
+.controls {
+  align-items: center;
+}
 </style>

@@ -69,17 +69,47 @@ watch(chosen, async (i) => {
 })
 const says = (i: number) => {
   const n = draft.nodes[i]
-  return n ? `${Math.round(n.at)} mm, ${n.leaf ? 'leaf' : 'no leaf'}, ${n.aerial_root ? 'aerial root' : 'no aerial root'}, bud ${budWord[n.bud] ?? ''}` : ''
+  return n
+    ? `${Math.round(n.at)} mm, ${n.leaf ? 'leaf' : 'no leaf'}, ${n.aerial_root ? 'aerial root' : 'no aerial root'}, bud ${budWord[n.bud] ?? ''}`
+    : ''
 }
 </script>
 
 <template>
   <div ref="box" class="strip">
-    <svg ref="svg" :width="px(draft.lengthMm) + margin" height="232" role="group" aria-label="Stem, base left, tip right" @pointermove="drag" @pointerup="dragging = undefined">
+    <svg
+      ref="svg"
+      :width="px(draft.lengthMm) + margin"
+      height="232"
+      role="group"
+      aria-label="Stem, base left, tip right"
+      @pointermove="drag"
+      @pointerup="dragging = undefined"
+    >
       <text :x="margin" :y="mid + 58" font-size="13" fill="var(--ink2)">base</text>
-      <text :x="px(draft.lengthMm)" :y="mid + 58" font-size="13" text-anchor="end" fill="var(--ink2)">{{ draft.tipIntact ? 'tip' : 'cut end' }}</text>
-      <rect class="stem" :x="margin" :y="mid - t / 2" :width="draft.lengthMm * scale" :height="t" rx="4" fill="var(--stem)" stroke="var(--stem-line)" @click="clickStem" />
-      <rect class="reach" :x="margin" :y="mid - 22" :width="draft.lengthMm * scale" height="44" fill="transparent" @click="clickStem" />
+      <text :x="px(draft.lengthMm)" :y="mid + 58" font-size="13" text-anchor="end" fill="var(--ink2)">
+        {{ draft.tipIntact ? 'tip' : 'cut end' }}
+      </text>
+      <rect
+        class="stem"
+        :x="margin"
+        :y="mid - t / 2"
+        :width="draft.lengthMm * scale"
+        :height="t"
+        rx="4"
+        fill="var(--stem)"
+        stroke="var(--stem-line)"
+        @click="clickStem"
+      />
+      <rect
+        class="reach"
+        :x="margin"
+        :y="mid - 22"
+        :width="draft.lengthMm * scale"
+        height="44"
+        fill="transparent"
+        @click="clickStem"
+      />
       <g
         v-for="(node, i) in draft.nodes"
         :key="i"
@@ -105,13 +135,30 @@ const says = (i: number) => {
             <path v-if="patterned" :d="leafPattern(leaf * 0.8)" fill="var(--cream)" />
           </g>
         </g>
-        <path v-if="node.aerial_root" :d="`M0 ${t / 2}q-2 10 4 20`" fill="none" stroke="#a5814f" stroke-width="3.5" stroke-linecap="round" />
-        <path v-if="node.bud !== 'dormant'" :d="`M3 ${-t / 2}q8 -4 8 ${node.bud === 'swelling' ? -10 : -20}q4 10 -2 ${node.bud === 'swelling' ? 11 : 21}z`" fill="#a9c579" stroke="var(--stem-line)" />
+        <path
+          v-if="node.aerial_root"
+          :d="`M0 ${t / 2}q-2 10 4 20`"
+          fill="none"
+          stroke="#a5814f"
+          stroke-width="3.5"
+          stroke-linecap="round"
+        />
+        <path
+          v-if="node.bud !== 'dormant'"
+          :d="`M3 ${-t / 2}q8 -4 8 ${node.bud === 'swelling' ? -10 : -20}q4 10 -2 ${node.bud === 'swelling' ? 11 : 21}z`"
+          fill="#a9c579"
+          stroke="var(--stem-line)"
+        />
         <rect x="-22" y="-22" width="44" height="44" fill="transparent" />
         <rect x="-3" :y="-t / 2 - 3" width="6" :height="t + 6" rx="3" fill="var(--node)" />
         <text y="46" text-anchor="middle" font-size="15" font-weight="650" fill="var(--ink)">{{ i + 1 }}</text>
       </g>
-      <g class="node" :transform="`translate(${px(draft.lengthMm)},${mid})`" aria-hidden="true" @pointerdown="press($event, 'end')">
+      <g
+        class="node"
+        :transform="`translate(${px(draft.lengthMm)},${mid})`"
+        aria-hidden="true"
+        @pointerdown="press($event, 'end')"
+      >
         <rect x="-8" y="-22" width="30" height="44" fill="transparent" />
         <path d="M4 -9v18M8 -9v18" stroke="var(--terra)" stroke-width="2" />
       </g>
@@ -121,11 +168,33 @@ const says = (i: number) => {
 </template>
 
 <style scoped>
-.strip { overflow-x: auto; background: var(--card); border: 1px solid var(--line); border-radius: 14px; }
-svg { display: block; touch-action: pan-x; }
-.stem, .reach { cursor: copy; }
-.node { cursor: ew-resize; outline: none; touch-action: none; }
-.node.gone { opacity: 0.4; }
-.node.chosen > rect:last-of-type { fill: var(--terra); }
-.node:focus-visible > rect:first-of-type { stroke: var(--terra); stroke-width: 2; }
+.strip {
+  overflow-x: auto;
+  background: var(--card);
+  border: 1px solid var(--line);
+  border-radius: 14px;
+}
+svg {
+  display: block;
+  touch-action: pan-x;
+}
+.stem,
+.reach {
+  cursor: copy;
+}
+.node {
+  cursor: ew-resize;
+  outline: none;
+  touch-action: none;
+}
+.node.gone {
+  opacity: 0.4;
+}
+.node.chosen > rect:last-of-type {
+  fill: var(--terra);
+}
+.node:focus-visible > rect:first-of-type {
+  stroke: var(--terra);
+  stroke-width: 2;
+}
 </style>

@@ -11,7 +11,8 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
   <div class="page stack">
     <h1>Where every number comes from</h1>
     <p class="soft">
-      Common practice: many growers do so, nobody published it. Assumption: our own starting value, until your records replace it. Published: quoted from memory.
+      Common practice: many growers do so, nobody published it. Assumption: our own starting value, until your records replace it.
+      Published: quoted from memory.
     </p>
     <AskState :pending="isPending" :error="error" what="the handbook" @retry="refetch()" />
     <template v-if="book">
@@ -19,7 +20,13 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
         <h2>Numbers</h2>
         <div class="scroll" tabindex="0" role="region" aria-label="Numbers">
           <table>
-            <thead><tr><th scope="col">Number</th><th scope="col">Value</th><th scope="col">Basis</th></tr></thead>
+            <thead>
+              <tr>
+                <th scope="col">Number</th>
+                <th scope="col">Value</th>
+                <th scope="col">Basis</th>
+              </tr>
+            </thead>
             <tbody>
               <tr v-for="n in book.numbers" :key="n.key">
                 <th scope="row">{{ n.label }}</th>
@@ -32,15 +39,27 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
       </section>
       <section class="panel">
         <h2>Growth groups</h2>
-        <p class="soft">Days from setting: middle (range). Chance of one set node with a leaf: <BasisNote :basis="book.wake_basis" /></p>
+        <p class="soft">
+          Days from setting: middle (range). Chance of one set node with a leaf: <BasisNote :basis="book.wake_basis" />
+        </p>
         <div class="scroll" tabindex="0" role="region" aria-label="Growth groups">
           <table>
             <thead>
-              <tr><th scope="col">Group</th><th scope="col">Media</th><th scope="col">First roots</th><th scope="col">Pot up</th><th scope="col">Healthy roots</th><th scope="col">Chance</th><th scope="col">Basis</th></tr>
+              <tr>
+                <th scope="col">Group</th>
+                <th scope="col">Media</th>
+                <th scope="col">First roots</th>
+                <th scope="col">Pot up</th>
+                <th scope="col">Healthy roots</th>
+                <th scope="col">Chance</th>
+                <th scope="col">Basis</th>
+              </tr>
             </thead>
             <tbody>
               <tr v-for="g in book.groups" :key="g.key">
-                <th scope="row">{{ g.name }}<small class="soft">{{ g.members }}</small></th>
+                <th scope="row">
+                  {{ g.name }}<small class="soft">{{ g.members }}</small>
+                </th>
                 <td>{{ g.media.join(', ') }}</td>
                 <td>{{ span(g.first_roots_days) }}</td>
                 <td>{{ span(g.pot_up_days) }}</td>
@@ -56,7 +75,9 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
         <h2>Schools: when is it ready?</h2>
         <dl>
           <template v-for="s in book.schools" :key="s.key">
-            <dt><b>{{ s.label }}</b></dt>
+            <dt>
+              <b>{{ s.label }}</b>
+            </dt>
             <dd>{{ s.when }}. Why: {{ s.why }}. Cost: {{ s.cost }}. <BasisNote :basis="s.basis" /></dd>
           </template>
         </dl>
@@ -66,10 +87,35 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
 </template>
 
 <style scoped>
-.scroll { overflow-x: auto; }
-table { border-collapse: collapse; width: 100%; font-size: 15px; }
-th, td { text-align: left; padding: 6px 12px 6px 0; border-top: 1px solid var(--line); vertical-align: top; font-weight: 400; }
-thead th { font-weight: 650; border: 0; }
-th small { display: block; }
-dl { display: grid; gap: 4px; margin-top: 8px; } dd { margin: 0 0 8px; }
+.scroll {
+  overflow-x: auto;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+  font-size: 15px;
+}
+th,
+td {
+  text-align: left;
+  padding: 6px 12px 6px 0;
+  border-top: 1px solid var(--line);
+  vertical-align: top;
+  font-weight: 400;
+}
+thead th {
+  font-weight: 650;
+  border: 0;
+}
+th small {
+  display: block;
+}
+dl {
+  display: grid;
+  gap: 4px;
+  margin-top: 8px;
+}
+dd {
+  margin: 0 0 8px;
+}
 </style>

@@ -46,7 +46,9 @@ async function choosePhoto(e: Event) {
   if (!file) return
   photoError.value = undefined
   if (file.size > 25 * 1024 * 1024) {
-    photoError.value = new Error(`${Math.round(file.size / 1048576)} MB is too large: a photo may have at most 25 MB. Nothing was sent.`)
+    photoError.value = new Error(
+      `${Math.round(file.size / 1048576)} MB is too large: a photo may have at most 25 MB. Nothing was sent.`,
+    )
     return
   }
   sending.value = true
@@ -79,7 +81,11 @@ const measure = useDebounceFn(
     if (!a || !b || distanceMm === null) return
     const mine = ++asked
     try {
-      const body = { scale: { a, b, distance_mm: Number(distanceMm) }, paths: traced.map((r) => r.path), round_jar: page.value?.vessel?.kind === 'jar' }
+      const body = {
+        scale: { a, b, distance_mm: Number(distanceMm) },
+        paths: traced.map((r) => r.path),
+        round_jar: page.value?.vessel?.kind === 'jar',
+      }
       const got: Schemas['Result'] = await take(api.POST('/api/measure', { body }))
       if (mine !== asked) return
       lengths.value = new Map(traced.map((r, i) => [r.key, got.roots[i] ?? { length_mm: 0, low_mm: 0, high_mm: 0 }]))
@@ -94,13 +100,19 @@ const measure = useDebounceFn(
   60,
   { maxWait: 200 },
 )
-watch(() => [draft.value.scale, draft.value.roots.map((r) => r.path), page.value?.vessel?.kind], () => void measure(), { deep: true, immediate: true })
+watch(
+  () => [draft.value.scale, draft.value.roots.map((r) => r.path), page.value?.vessel?.kind],
+  () => void measure(),
+  { deep: true, immediate: true },
+)
 
 function addTyped() {
   draft.value.roots.push({ key: rootKey(), node: 1, order: 1, colour: '', path: [], typedMm: 10 })
 }
 
-const unmeasured = computed(() => draft.value.roots.filter((r) => r.path.length > 1 && r.typedMm === null && !r.known && !lengths.value.has(r.key)).length)
+const unmeasured = computed(
+  () => draft.value.roots.filter((r) => r.path.length > 1 && r.typedMm === null && !r.known && !lengths.value.has(r.key)).length,
+)
 const record = useRecordLook()
 const saved = ref(false)
 async function save() {
@@ -132,13 +144,18 @@ function startAnew() {
     <AskState :pending="isPending" :error="error" what="this cutting" @retry="refetch()" />
     <template v-if="page && draft">
       <div class="row">
-        <h1>{{ draft.replaces ? 'Correct a look at' : 'Look at' }} <span class="code">{{ page.cutting.code }}</span></h1>
+        <h1>
+          {{ draft.replaces ? 'Correct a look at' : 'Look at' }} <span class="code">{{ page.cutting.code }}</span>
+        </h1>
         <span class="soft">{{ page.cutting.mother_name }}. What you leave out counts as not noted. Earlier looks stay.</span>
       </div>
       <div class="two">
         <section class="stack" aria-label="Photo">
           <div v-if="!draft.photo" class="panel stack drop">
-            <p>Photograph the roots with a ruler or the tag in the frame: same spot, same light, same distance each time. Or go on without a photo and type the lengths.</p>
+            <p>
+              Photograph the roots with a ruler or the tag in the frame: same spot, same light, same distance each time. Or go on
+              without a photo and type the lengths.
+            </p>
             <div class="row">
               <label class="pick">
                 <input type="file" accept="image/jpeg,image/png" data-testid="photo-file" @change="choosePhoto" />
@@ -158,17 +175,36 @@ function startAnew() {
           </div>
           <RefusalNote :error="photoError" />
           <template v-if="draft.photo">
-            <TraceBoard v-model:mode="mode" v-model:chosen="chosen" :draft="draft" :src="photoUrl(draft.photo.id, 1600)" :lengths="lengths" :nodes="nodes" />
+            <TraceBoard
+              v-model:mode="mode"
+              v-model:chosen="chosen"
+              :draft="draft"
+              :src="photoUrl(draft.photo.id, 1600)"
+              :lengths="lengths"
+              :nodes="nodes"
+            />
             <p v-if="draft.photo.remark" class="caution">{{ draft.photo.remark }}</p>
           </template>
         </section>
         <section class="stack" aria-label="What you see">
-          <v-text-field v-model="draft.lookedOn" type="date" label="Looked on" class="short" :error-messages="record.error.value?.about('looked_at')" />
+          <v-text-field
+            v-model="draft.lookedOn"
+            type="date"
+            label="Looked on"
+            class="short"
+            :error-messages="record.error.value?.about('looked_at')"
+          />
           <div v-if="draft.photo" class="panel stack">
             <h2>Scale</h2>
-            <p class="soft">Click two points a known distance apart: two marks of a ruler, or the ends of the 50 mm bar on the tag.</p>
+            <p class="soft">
+              Click two points a known distance apart: two marks of a ruler, or the ends of the 50 mm bar on the tag.
+            </p>
             <div class="row">
-              <v-btn :variant="mode === 'scale' ? 'flat' : 'outlined'" :color="mode === 'scale' ? 'secondary' : undefined" @click="mode = 'scale'">
+              <v-btn
+                :variant="mode === 'scale' ? 'flat' : 'outlined'"
+                :color="mode === 'scale' ? 'secondary' : undefined"
+                @click="mode = 'scale'"
+              >
                 {{ draft.scale.a && draft.scale.b ? 'Set the two points again' : 'Set the two points' }}
               </v-btn>
               <v-text-field v-model.number="draft.scale.distanceMm" class="short" type="number" label="mm between them" />
@@ -178,11 +214,30 @@ function startAnew() {
           <div class="panel stack">
             <div class="row">
               <h2>Roots</h2>
-              <v-btn v-if="draft.photo" size="small" :variant="mode === 'trace' ? 'flat' : 'outlined'" :color="mode === 'trace' ? 'secondary' : undefined" @click="mode = 'trace'">Trace on the photo</v-btn>
+              <v-btn
+                v-if="draft.photo"
+                size="small"
+                :variant="mode === 'trace' ? 'flat' : 'outlined'"
+                :color="mode === 'trace' ? 'secondary' : undefined"
+                @click="mode = 'trace'"
+                >Trace on the photo</v-btn
+              >
               <v-btn size="small" variant="outlined" @click="addTyped">Type a length</v-btn>
             </div>
-            <RootRows v-model:chosen="chosen" :draft="draft" :lengths="lengths" :nodes="nodes" :scale-ready="Boolean(scaleReady)" />
-            <v-checkbox v-if="!draft.roots.length" v-model="draft.counted" label="I looked: no roots yet" hide-details density="compact" />
+            <RootRows
+              v-model:chosen="chosen"
+              :draft="draft"
+              :lengths="lengths"
+              :nodes="nodes"
+              :scale-ready="Boolean(scaleReady)"
+            />
+            <v-checkbox
+              v-if="!draft.roots.length"
+              v-model="draft.counted"
+              label="I looked: no roots yet"
+              hide-details
+              density="compact"
+            />
             <details v-if="assumed.length && draft.roots.some((r) => r.path.length)">
               <summary>What these lengths rest on</summary>
               <p v-for="a in assumed" :key="a" class="soft">{{ a }}</p>
@@ -190,7 +245,10 @@ function startAnew() {
           </div>
           <LookNotes :draft="draft" :nodes="nodes" :medium="page.cutting.medium ?? 'water'" />
           <RefusalNote :error="record.error.value" />
-          <p v-if="unmeasured" class="caution">{{ unmeasured }} traced {{ unmeasured === 1 ? 'root has' : 'roots have' }} no length yet: set the scale, or type the lengths. They are kept on this screen, but not in the look.</p>
+          <p v-if="unmeasured" class="caution">
+            {{ unmeasured }} traced {{ unmeasured === 1 ? 'root has' : 'roots have' }} no length yet: set the scale, or type the
+            lengths. They are kept on this screen, but not in the look.
+          </p>
           <div class="row">
             <v-btn color="primary" :loading="record.isPending.value" :disabled="sending" @click="save">Save the look</v-btn>
             <v-btn variant="text" @click="startAnew">Start anew</v-btn>
@@ -202,14 +260,54 @@ function startAnew() {
 </template>
 
 <style scoped>
-.two { display: grid; grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr); gap: 18px; align-items: start; }
-.short { max-width: 190px; }
-p { margin: 0; }
-.drop { padding: 26px; }
-.pick input { position: absolute; opacity: 0; width: 1px; height: 1px; }
-.pick span { display: inline-flex; align-items: center; min-height: 44px; padding: 0 18px; border-radius: 10px; background: var(--terra); color: var(--paper); font-weight: 600; cursor: pointer; }
-.pick.camera span { background: none; border: 1px solid var(--ink2); color: inherit; }
-.pick input:focus-visible + span { outline: 3px solid var(--ink); outline-offset: 2px; }
-summary { min-height: 32px; cursor: pointer; }
-@media (max-width: 860px) { .two { grid-template-columns: 1fr; } }
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
+  gap: 18px;
+  align-items: start;
+}
+.short {
+  max-width: 190px;
+}
+p {
+  margin: 0;
+}
+.drop {
+  padding: 26px;
+}
+.pick input {
+  position: absolute;
+  opacity: 0;
+  width: 1px;
+  height: 1px;
+}
+.pick span {
+  display: inline-flex;
+  align-items: center;
+  min-height: 44px;
+  padding: 0 18px;
+  border-radius: 10px;
+  background: var(--terra);
+  color: var(--paper);
+  font-weight: 600;
+  cursor: pointer;
+}
+.pick.camera span {
+  background: none;
+  border: 1px solid var(--ink2);
+  color: inherit;
+}
+.pick input:focus-visible + span {
+  outline: 3px solid var(--ink);
+  outline-offset: 2px;
+}
+summary {
+  min-height: 32px;
+  cursor: pointer;
+}
+@media (max-width: 860px) {
+  .two {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

@@ -40,7 +40,14 @@ function click(e: MouseEvent) {
   }
   let root = draft.roots.find((r) => r.key === tracing.value)
   if (!root) {
-    root = { key: rootKey(), node: draft.roots.at(-1)?.node ?? 1, order: 1, colour: draft.roots.at(-1)?.colour ?? 'white', path: [], typedMm: null }
+    root = {
+      key: rootKey(),
+      node: draft.roots.at(-1)?.node ?? 1,
+      order: 1,
+      colour: draft.roots.at(-1)?.colour ?? 'white',
+      path: [],
+      typedMm: null,
+    }
     draft.roots.push(root)
     tracing.value = root.key
     chosen.value = root.key
@@ -81,12 +88,18 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
       <v-btn size="small" variant="outlined" :disabled="!undo.length" @click="takeBack">Take back</v-btn>
       <v-btn size="small" color="primary" :disabled="!tracing" @click="finish">Finish this root</v-btn>
       <span class="ml-auto row">
-        <v-btn size="small" variant="outlined" aria-label="Smaller" :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.5)">&minus;</v-btn>
-        <v-btn size="small" variant="outlined" aria-label="Larger" :disabled="zoom >= 6" @click="zoom = Math.min(6, zoom * 1.5)">+</v-btn>
+        <v-btn size="small" variant="outlined" aria-label="Smaller" :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.5)"
+          >&minus;</v-btn
+        >
+        <v-btn size="small" variant="outlined" aria-label="Larger" :disabled="zoom >= 6" @click="zoom = Math.min(6, zoom * 1.5)"
+          >+</v-btn
+        >
       </span>
     </div>
     <p class="soft say" role="status">
-      <template v-if="mode === 'scale'">{{ draft.scale.a && !draft.scale.b ? 'Now the second point.' : 'Click the first of two points a known distance apart.' }}</template>
+      <template v-if="mode === 'scale'">{{
+        draft.scale.a && !draft.scale.b ? 'Now the second point.' : 'Click the first of two points a known distance apart.'
+      }}</template>
       <template v-else-if="tracing">Click along the root to its tip, then finish it.</template>
       <template v-else>Click where a root leaves its node to begin the next one.</template>
     </p>
@@ -94,19 +107,39 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
       <div :style="{ width: `${zoom * 100}%` }" class="sheet">
         <img :src="src" alt="The photo to measure" :width="w" :height="h" />
         <svg ref="svg" data-testid="board" :viewBox="`0 0 ${w} ${h}`" @click="click">
-          <g v-for="r in draft.roots" :key="r.key" fill="none" stroke-linejoin="round" stroke-linecap="round" :opacity="chosen && chosen !== r.key ? 0.65 : 1">
+          <g
+            v-for="r in draft.roots"
+            :key="r.key"
+            fill="none"
+            stroke-linejoin="round"
+            stroke-linecap="round"
+            :opacity="chosen && chosen !== r.key ? 0.65 : 1"
+          >
             <path :d="line(r.path)" :stroke="chosen === r.key ? '#a8481f' : '#1f2f29'" :stroke-width="5 * unit" />
             <path :d="line(r.path)" :stroke="paint(r.colour).fill" :stroke-width="2.4 * unit" />
             <template v-if="tracing === r.key">
               <circle v-for="(p, i) in r.path" :key="i" :cx="p.x" :cy="p.y" :r="3.5 * unit" fill="#a8481f" />
             </template>
-            <text v-if="r.path.length && (lengths.get(r.key) || r.known)" :x="(r.path.at(-1)?.x ?? 0) + 8 * unit" :y="r.path.at(-1)?.y" class="len" :font-size="17 * unit" :stroke-width="4 * unit">
+            <text
+              v-if="r.path.length && (lengths.get(r.key) || r.known)"
+              :x="(r.path.at(-1)?.x ?? 0) + 8 * unit"
+              :y="r.path.at(-1)?.y"
+              class="len"
+              :font-size="17 * unit"
+              :stroke-width="4 * unit"
+            >
               {{ Math.round((r.known ?? lengths.get(r.key))?.length_mm ?? 0) }} mm
             </text>
           </g>
           <g v-if="draft.scale.a" stroke="#a8481f" :stroke-width="2.4 * unit" fill="none">
             <path v-if="draft.scale.b" :d="line([draft.scale.a, draft.scale.b])" />
-            <circle v-for="(p, i) in [draft.scale.a, ...(draft.scale.b ? [draft.scale.b] : [])]" :key="i" :cx="p.x" :cy="p.y" :r="8 * unit" />
+            <circle
+              v-for="(p, i) in [draft.scale.a, ...(draft.scale.b ? [draft.scale.b] : [])]"
+              :key="i"
+              :cx="p.x"
+              :cy="p.y"
+              :r="8 * unit"
+            />
           </g>
         </svg>
       </div>
@@ -115,10 +148,36 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
 </template>
 
 <style scoped>
-.board { overflow: auto; max-height: 74vh; border-radius: 12px; background: var(--card); }
-.sheet { position: relative; }
-.sheet img { width: 100%; height: auto; display: block; }
-.sheet svg { position: absolute; inset: 0; width: 100%; height: 100%; cursor: crosshair; touch-action: pan-x pan-y; }
-.len { font-family: var(--mono) !important; font-weight: 650; fill: #fff; stroke: #1f2f29; paint-order: stroke; }
-.say { margin: 0; }
+.board {
+  overflow: auto;
+  max-height: 74vh;
+  border-radius: 12px;
+  background: var(--card);
+}
+.sheet {
+  position: relative;
+}
+.sheet img {
+  width: 100%;
+  height: auto;
+  display: block;
+}
+.sheet svg {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  cursor: crosshair;
+  touch-action: pan-x pan-y;
+}
+.len {
+  font-family: var(--mono) !important;
+  font-weight: 650;
+  fill: #fff;
+  stroke: #1f2f29;
+  paint-order: stroke;
+}
+.say {
+  margin: 0;
+}
 </style>

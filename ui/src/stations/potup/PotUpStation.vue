@@ -40,7 +40,9 @@ watch(
   { immediate: true },
 )
 const pot = computed(() => ({ top_mm: form.top_mm, bottom_mm: form.bottom_mm, depth_mm: form.depth_mm }))
-const changed = computed(() => advice.value && (['top_mm', 'bottom_mm', 'depth_mm'] as const).some((k) => advice.value?.pot[k] !== form[k]))
+const changed = computed(
+  () => advice.value && (['top_mm', 'bottom_mm', 'depth_mm'] as const).some((k) => advice.value?.pot[k] !== form[k]),
+)
 const piece = computed(() => (chosen.value ? pieceOf(chosen.value) : undefined))
 const up = computed(() => (piece.value ? Math.max(12, baseHeight(piece.value, form.depth_mm - 12)) : 12))
 const walls = computed(() => ({ left: -form.bottom_mm / 2 + 3, right: form.bottom_mm / 2 - 3, floor: up.value - 12 }))
@@ -54,7 +56,14 @@ const potUp = usePotUp()
 async function save() {
   if (!chosen.value) return
   const made = await potUp
-    .mutateAsync({ id: form.id, cutting_id: chosen.value.id, place: form.place, potted_on: instantOf(form.on), pot: pot.value, note: form.note })
+    .mutateAsync({
+      id: form.id,
+      cutting_id: chosen.value.id,
+      place: form.place,
+      potted_on: instantOf(form.on),
+      pot: pot.value,
+      note: form.note,
+    })
     .catch(() => undefined)
   if (!made) return
   form.id = newId()
@@ -67,9 +76,19 @@ async function save() {
     <PatternDefs />
     <h1>Pot up</h1>
     <AskState :pending="isPending" :error="error" what="the ready ones" @retry="refetch()" />
-    <p v-if="shelf && !ready.length && !chosen" class="panel">None is ready today. The shelf says when each is likely to be. <router-link to="/">To the shelf.</router-link></p>
+    <p v-if="shelf && !ready.length && !chosen" class="panel">
+      None is ready today. The shelf says when each is likely to be. <router-link to="/">To the shelf.</router-link>
+    </p>
     <div v-if="ready.length" class="row" aria-label="Ready to pot">
-      <button v-for="c in ready" :key="c.id" type="button" class="choice" :class="{ on: c.id === chosen?.id }" :aria-pressed="c.id === chosen?.id" @click="chosenId = c.id">
+      <button
+        v-for="c in ready"
+        :key="c.id"
+        type="button"
+        class="choice"
+        :class="{ on: c.id === chosen?.id }"
+        :aria-pressed="c.id === chosen?.id"
+        @click="chosenId = c.id"
+      >
         <span class="code">{{ c.code }}</span> {{ Math.round(c.longest_mm) }} mm
       </button>
     </div>
@@ -81,10 +100,14 @@ async function save() {
           </PotDrawing>
           <path d="M-300 0H300" stroke="var(--wood)" stroke-width="2.4" />
         </svg>
-        <figcaption class="soft">To scale: {{ form.top_mm }} mm across, {{ form.depth_mm }} mm deep, the roots at their measured length.</figcaption>
+        <figcaption class="soft">
+          To scale: {{ form.top_mm }} mm across, {{ form.depth_mm }} mm deep, the roots at their measured length.
+        </figcaption>
       </figure>
       <section class="stack">
-        <div class="row"><PaperTag :cutting="chosen" /> <span>{{ chosen.mother_name }}</span></div>
+        <div class="row">
+          <PaperTag :cutting="chosen" /> <span>{{ chosen.mother_name }}</span>
+        </div>
         <p>{{ chosen.judgement.sentence }}</p>
         <p v-if="early" class="caution">The verdict is not to pot it yet. You may overrule it: you know your plant.</p>
         <div v-if="advice" class="panel stack">
@@ -92,24 +115,54 @@ async function save() {
           <p v-for="r in advice.reasons" :key="r">{{ r }}</p>
           <p v-if="advice.warning" class="caution">{{ advice.warning }}</p>
           <p>
-            {{ advice.mix_why }}: <template v-for="(m, i) in advice.mix" :key="m.name"><template v-if="i">, </template><b>{{ Math.round(m.ml) }} ml</b> {{ m.name }}</template>. Never compact it.
+            {{ advice.mix_why }}:
+            <template v-for="(m, i) in advice.mix" :key="m.name"
+              ><template v-if="i">, </template><b>{{ Math.round(m.ml) }} ml</b> {{ m.name }}</template
+            >. Never compact it.
           </p>
-          <p class="soft">12 mm of mix in the bottom, roots spread on it, backfill, firm at the rim, tap to settle, water until it drains. Keep petioles and blades clear.</p>
+          <p class="soft">
+            12 mm of mix in the bottom, roots spread on it, backfill, firm at the rim, tap to settle, water until it drains. Keep
+            petioles and blades clear.
+          </p>
           <details>
             <summary>Where these numbers come from</summary>
-            <p v-for="n in advice.rests_on" :key="n.key">{{ n.label }}: {{ n.value }} {{ n.unit }}. <BasisNote :basis="n.basis" /></p>
+            <p v-for="n in advice.rests_on" :key="n.key">
+              {{ n.label }}: {{ n.value }} {{ n.unit }}. <BasisNote :basis="n.basis" />
+            </p>
           </details>
         </div>
         <RefusalNote :error="adviceError" />
         <div class="form">
-          <v-text-field v-model.number="form.top_mm" type="number" label="Pot, across, mm" :error-messages="potUp.error.value?.about('top_mm')" />
-          <v-text-field v-model.number="form.bottom_mm" type="number" label="Bottom, mm" :error-messages="potUp.error.value?.about('bottom_mm')" />
-          <v-text-field v-model.number="form.depth_mm" type="number" label="Depth, mm" :error-messages="potUp.error.value?.about('depth_mm')" />
-          <v-combobox v-model="form.place" label="Goes to which shelf" :items="shelf?.places.map((p) => p.name) ?? []" :error-messages="potUp.error.value?.about('place')" />
+          <v-text-field
+            v-model.number="form.top_mm"
+            type="number"
+            label="Pot, across, mm"
+            :error-messages="potUp.error.value?.about('top_mm')"
+          />
+          <v-text-field
+            v-model.number="form.bottom_mm"
+            type="number"
+            label="Bottom, mm"
+            :error-messages="potUp.error.value?.about('bottom_mm')"
+          />
+          <v-text-field
+            v-model.number="form.depth_mm"
+            type="number"
+            label="Depth, mm"
+            :error-messages="potUp.error.value?.about('depth_mm')"
+          />
+          <v-combobox
+            v-model="form.place"
+            label="Goes to which shelf"
+            :items="shelf?.places.map((p) => p.name) ?? []"
+            :error-messages="potUp.error.value?.about('place')"
+          />
           <v-text-field v-model="form.on" type="date" label="Potted on" :error-messages="potUp.error.value?.about('potted_on')" />
           <v-text-field v-model="form.note" label="Note" maxlength="500" />
         </div>
-        <p v-if="changed" class="soft">You chose another pot than suggested; the volume of mix is worked out for yours when it is saved.</p>
+        <p v-if="changed" class="soft">
+          You chose another pot than suggested; the volume of mix is worked out for yours when it is saved.
+        </p>
         <p class="caution">Dry peat and perlite dust: wet before handling, mask in quantity. Gloves over cuts.</p>
         <RefusalNote :error="potUp.error.value" />
         <div class="row"><v-btn color="primary" :loading="potUp.isPending.value" @click="save">It is potted</v-btn></div>
@@ -119,13 +172,48 @@ async function save() {
 </template>
 
 <style scoped>
-.two { display: grid; grid-template-columns: minmax(0, 0.85fr) minmax(0, 1.15fr); gap: 18px; align-items: start; }
-figure { margin: 0; }
-figure svg { width: 100%; max-height: 520px; display: block; }
-.form { display: grid; grid-template-columns: repeat(3, 1fr); gap: 12px; }
-.choice { border: 1px solid var(--line); border-radius: 10px; background: var(--card); min-height: 44px; padding: 0 14px; }
-.choice.on { border: 2px solid var(--ink); }
-p { margin: 0; }
-summary { min-height: 32px; cursor: pointer; }
-@media (max-width: 800px) { .two { grid-template-columns: 1fr; } .form { grid-template-columns: 1fr 1fr; } }
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 0.85fr) minmax(0, 1.15fr);
+  gap: 18px;
+  align-items: start;
+}
+figure {
+  margin: 0;
+}
+figure svg {
+  width: 100%;
+  max-height: 520px;
+  display: block;
+}
+.form {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 12px;
+}
+.choice {
+  border: 1px solid var(--line);
+  border-radius: 10px;
+  background: var(--card);
+  min-height: 44px;
+  padding: 0 14px;
+}
+.choice.on {
+  border: 2px solid var(--ink);
+}
+p {
+  margin: 0;
+}
+summary {
+  min-height: 32px;
+  cursor: pointer;
+}
+@media (max-width: 800px) {
+  .two {
+    grid-template-columns: 1fr;
+  }
+  .form {
+    grid-template-columns: 1fr 1fr;
+  }
+}
 </style>

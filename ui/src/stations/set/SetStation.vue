@@ -21,23 +21,42 @@ const moving = computed(() => (typeof route.query['cutting'] === 'string' ? rout
 
 /** The pieces to set: those cut and not set, and the one that is being moved. */
 const waiting = computed<Cutting[]>(
-  () => shelf.value?.cuttings.filter((c) => (!c.set_on && c.judgement.verdict === 'look') || (c.id === moving.value && !c.potted_on)) ?? [],
+  () =>
+    shelf.value?.cuttings.filter(
+      (c) => (!c.set_on && c.judgement.verdict === 'look') || (c.id === moving.value && !c.potted_on),
+    ) ?? [],
 )
 const chosenId = ref<string>()
 const chosen = computed(() => waiting.value.find((c) => c.id === chosenId.value) ?? waiting.value[0])
 
 const standing = (v: Vessel) =>
-  shelf.value?.cuttings.filter((c) => c.vessel_id === v.id && !c.potted_on && !['done', 'lost'].includes(c.judgement.verdict) && c.id !== chosen.value?.id).length ?? 0
+  shelf.value?.cuttings.filter(
+    (c) => c.vessel_id === v.id && !c.potted_on && !['done', 'lost'].includes(c.judgement.verdict) && c.id !== chosen.value?.id,
+  ).length ?? 0
 
 const vesselId = ref<string>('')
-const fresh = reactive({ id: newId(), name: '', place: '', kind: 'jar' as Vessel['kind'], width_mm: 80, depth_mm: 80, height_mm: 120, wall_mm: 2.5, fill_mm: 80, holds: 2 })
+const fresh = reactive({
+  id: newId(),
+  name: '',
+  place: '',
+  kind: 'jar' as Vessel['kind'],
+  width_mm: 80,
+  depth_mm: 80,
+  height_mm: 120,
+  wall_mm: 2.5,
+  fill_mm: 80,
+  holds: 2,
+})
 const usual: Record<Vessel['kind'], Partial<typeof fresh>> = {
   jar: { width_mm: 80, depth_mm: 80, height_mm: 120, wall_mm: 2.5, fill_mm: 80, holds: 2 },
   moss_box: { width_mm: 180, depth_mm: 110, height_mm: 110, wall_mm: 1.5, fill_mm: 45, holds: 5 },
   perlite_cup: { width_mm: 95, depth_mm: 95, height_mm: 110, wall_mm: 1, fill_mm: 75, holds: 3 },
   covered_pot: { width_mm: 95, depth_mm: 95, height_mm: 90, wall_mm: 2, fill_mm: 78, holds: 3 },
 }
-watch(() => fresh.kind, (k) => Object.assign(fresh, usual[k]))
+watch(
+  () => fresh.kind,
+  (k) => Object.assign(fresh, usual[k]),
+)
 watch(
   shelf,
   (s) => {
@@ -61,7 +80,9 @@ watch(
 )
 const setOn = ref(todayField())
 const piece = computed(() => (chosen.value ? { ...pieceOf(chosen.value), setNodes: setNodes.value } : undefined))
-const up = computed(() => (piece.value && vessel.value ? baseHeight(piece.value, vessel.value.fill_mm) + (vessel.value.kind === 'jar' ? 6 : 2) : 0))
+const up = computed(() =>
+  piece.value && vessel.value ? baseHeight(piece.value, vessel.value.fill_mm) + (vessel.value.kind === 'jar' ? 6 : 2) : 0,
+)
 const view = computed(() => {
   const w = Math.max(150, (vessel.value?.width_mm ?? 80) + 70)
   const h = Math.max(vessel.value?.height_mm ?? 100, piece.value ? up.value + rises(piece.value) : 0) + 14
@@ -85,7 +106,13 @@ async function save() {
     Object.assign(fresh, { id: newId(), name: '' })
   }
   const done = await setIn
-    .mutateAsync({ id: newId(), cutting_id: cutting.id, vessel_id: into, set_on: instantOf(setOn.value), set_nodes: setNodes.value })
+    .mutateAsync({
+      id: newId(),
+      cutting_id: cutting.id,
+      vessel_id: into,
+      set_on: instantOf(setOn.value),
+      set_nodes: setNodes.value,
+    })
     .catch(() => undefined)
   if (done) said.value = `${done.code} stands in ${done.vessel_name}.`
 }
@@ -97,7 +124,9 @@ async function save() {
     <h1>Set</h1>
     <AskState :pending="isPending" :error="error" what="the pieces" @retry="refetch()" />
     <p v-if="said" class="panel" role="status">{{ said }} <router-link to="/">See it on the shelf.</router-link></p>
-    <p v-if="shelf && !waiting.length" class="panel">Nothing is cut and waiting to be set. <router-link to="/cut">Plan a cut</router-link> to make pieces.</p>
+    <p v-if="shelf && !waiting.length" class="panel">
+      Nothing is cut and waiting to be set. <router-link to="/cut">Plan a cut</router-link> to make pieces.
+    </p>
     <div v-if="shelf && chosen && piece" class="two">
       <section class="stack">
         <div class="row" role="group" aria-label="Pieces to set">
@@ -112,40 +141,102 @@ async function save() {
             <span class="code">{{ c.code }}</span>
           </v-btn>
         </div>
-        <p class="soft">{{ chosen.mother_name }}, {{ kindWord[chosen.kind] ?? chosen.kind }}, {{ chosen.nodes.length }} {{ chosen.nodes.length === 1 ? 'node' : 'nodes' }}. Label the vessel at once: name, mother, date, nodes, medium.</p>
+        <p class="soft">
+          {{ chosen.mother_name }}, {{ kindWord[chosen.kind] ?? chosen.kind }}, {{ chosen.nodes.length }}
+          {{ chosen.nodes.length === 1 ? 'node' : 'nodes' }}. Label the vessel at once: name, mother, date, nodes, medium.
+        </p>
         <v-select
           v-model="vesselId"
           label="Into which vessel"
           :items="[
-            ...shelf.vessels.map((v) => ({ title: `${v.name}, ${v.medium}, ${standing(v)} of ${v.holds}${standing(v) >= v.holds ? ' (full)' : ''}`, value: v.id })),
+            ...shelf.vessels.map((v) => ({
+              title: `${v.name}, ${v.medium}, ${standing(v)} of ${v.holds}${standing(v) >= v.holds ? ' (full)' : ''}`,
+              value: v.id,
+            })),
             { title: 'A new vessel', value: 'new' },
           ]"
         />
         <div v-if="vesselId === 'new'" class="panel fresh">
           <v-text-field v-model="fresh.name" label="Name of the vessel" :error-messages="addVessel.error.value?.about('name')" />
-          <v-combobox v-model="fresh.place" label="Shelf" :items="shelf.places.map((p) => p.name)" :error-messages="addVessel.error.value?.about('place')" />
-          <v-select v-model="fresh.kind" label="Kind" :items="book?.vessels.map((s) => ({ title: s.label, value: s.kind })) ?? []" />
-          <v-text-field v-model.number="fresh.width_mm" type="number" :label="round ? 'Inner diameter, mm' : 'Inner width, mm'" :error-messages="addVessel.error.value?.about('width_mm')" />
-          <v-text-field v-if="!round" v-model.number="fresh.depth_mm" type="number" label="Inner depth, mm" :error-messages="addVessel.error.value?.about('depth_mm')" />
-          <v-text-field v-model.number="fresh.height_mm" type="number" label="Height, mm" :error-messages="addVessel.error.value?.about('height_mm')" />
-          <v-text-field v-model.number="fresh.fill_mm" type="number" :label="`${sort?.fill ?? 'fill'}, mm`" :error-messages="addVessel.error.value?.about('fill_mm')" />
-          <v-text-field v-model.number="fresh.holds" type="number" label="Holds how many" :error-messages="addVessel.error.value?.about('holds')" />
+          <v-combobox
+            v-model="fresh.place"
+            label="Shelf"
+            :items="shelf.places.map((p) => p.name)"
+            :error-messages="addVessel.error.value?.about('place')"
+          />
+          <v-select
+            v-model="fresh.kind"
+            label="Kind"
+            :items="book?.vessels.map((s) => ({ title: s.label, value: s.kind })) ?? []"
+          />
+          <v-text-field
+            v-model.number="fresh.width_mm"
+            type="number"
+            :label="round ? 'Inner diameter, mm' : 'Inner width, mm'"
+            :error-messages="addVessel.error.value?.about('width_mm')"
+          />
+          <v-text-field
+            v-if="!round"
+            v-model.number="fresh.depth_mm"
+            type="number"
+            label="Inner depth, mm"
+            :error-messages="addVessel.error.value?.about('depth_mm')"
+          />
+          <v-text-field
+            v-model.number="fresh.height_mm"
+            type="number"
+            label="Height, mm"
+            :error-messages="addVessel.error.value?.about('height_mm')"
+          />
+          <v-text-field
+            v-model.number="fresh.fill_mm"
+            type="number"
+            :label="`${sort?.fill ?? 'fill'}, mm`"
+            :error-messages="addVessel.error.value?.about('fill_mm')"
+          />
+          <v-text-field
+            v-model.number="fresh.holds"
+            type="number"
+            label="Holds how many"
+            :error-messages="addVessel.error.value?.about('holds')"
+          />
         </div>
         <template v-if="vessel && sort">
           <div class="panel">
             <h2>How to set it in a {{ sort.label }}</h2>
             <ol>
               <li v-for="h in sort.how_to" :key="h">{{ h }}</li>
-              <li v-if="chosen.piece.strip.length">Strip the leaf of node {{ chosen.piece.strip.join(' and ') }}: it would sit in the {{ sort.medium }} and rot.</li>
+              <li v-if="chosen.piece.strip.length">
+                Strip the leaf of node {{ chosen.piece.strip.join(' and ') }}: it would sit in the {{ sort.medium }} and rot.
+              </li>
             </ol>
           </div>
-          <p v-if="unusual" class="caution">{{ group?.name }} are not usually rooted in {{ sort.medium }}: {{ group?.media.join(', ') }} come first.</p>
+          <p v-if="unusual" class="caution">
+            {{ group?.name }} are not usually rooted in {{ sort.medium }}: {{ group?.media.join(', ') }} come first.
+          </p>
           <p v-for="c in sort.cautions" :key="c.key" class="caution">{{ c.text }}</p>
-          <p v-if="group?.hazards.includes('aroid_sap')" class="caution">Fresh cuts weep needle-bearing sap: gloves, wash up after, keep the water from children and pets.</p>
-          <p v-else-if="group?.hazards.some((h) => h.endsWith('sap'))" class="caution">The sap irritates: gloves, and let the cut face dry first where the group asks for it. {{ group.note }}</p>
+          <p v-if="group?.hazards.includes('aroid_sap')" class="caution">
+            Fresh cuts weep needle-bearing sap: gloves, wash up after, keep the water from children and pets.
+          </p>
+          <p v-else-if="group?.hazards.some((h) => h.endsWith('sap'))" class="caution">
+            The sap irritates: gloves, and let the cut face dry first where the group asks for it. {{ group.note }}
+          </p>
           <div class="row">
-            <v-text-field v-model.number="setNodes" class="short" type="number" min="1" :max="chosen.nodes.length" label="Nodes in it" />
-            <v-text-field v-model="setOn" class="short" type="date" label="Set on" :error-messages="setIn.error.value?.about('set_on')" />
+            <v-text-field
+              v-model.number="setNodes"
+              class="short"
+              type="number"
+              min="1"
+              :max="chosen.nodes.length"
+              label="Nodes in it"
+            />
+            <v-text-field
+              v-model="setOn"
+              class="short"
+              type="date"
+              label="Set on"
+              :error-messages="setIn.error.value?.about('set_on')"
+            />
             <v-btn color="primary" :loading="setIn.isPending.value || addVessel.isPending.value" @click="save">It is set</v-btn>
           </div>
         </template>
@@ -159,19 +250,49 @@ async function save() {
           <path d="M-300 0H300" stroke="var(--wood)" stroke-width="2.4" />
         </svg>
         <p v-else class="soft">Choose a vessel and the piece stands in it here, to scale.</p>
-        <figcaption v-if="vessel" class="soft">To scale. The lowest {{ setNodes }} {{ setNodes === 1 ? 'node is' : 'nodes are' }} in, the blades out. Node 1 of the piece is its base: never upside down.</figcaption>
+        <figcaption v-if="vessel" class="soft">
+          To scale. The lowest {{ setNodes }} {{ setNodes === 1 ? 'node is' : 'nodes are' }} in, the blades out. Node 1 of the
+          piece is its base: never upside down.
+        </figcaption>
       </figure>
     </div>
   </div>
 </template>
 
 <style scoped>
-.two { display: grid; grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr); gap: 18px; align-items: start; }
-.fresh { display: grid; grid-template-columns: 1fr 1fr; gap: 12px; }
-figure { margin: 0; }
-figure svg { width: 100%; max-height: 520px; display: block; }
-ol { padding-left: 20px; margin: 6px 0 0; }
-p { margin: 0; }
-.short { max-width: 170px; }
-@media (max-width: 800px) { .two, .fresh { grid-template-columns: 1fr; } }
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr);
+  gap: 18px;
+  align-items: start;
+}
+.fresh {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+}
+figure {
+  margin: 0;
+}
+figure svg {
+  width: 100%;
+  max-height: 520px;
+  display: block;
+}
+ol {
+  padding-left: 20px;
+  margin: 6px 0 0;
+}
+p {
+  margin: 0;
+}
+.short {
+  max-width: 170px;
+}
+@media (max-width: 800px) {
+  .two,
+  .fresh {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

@@ -18,7 +18,9 @@ const sideRoots = computed(() => cutting.seen.roots.length - first.value.length)
       <dt>Longest root</dt>
       <dd>{{ cutting.longest_mm ? mm(cutting.longest_mm) : 'none seen' }}</dd>
       <dt>Roots</dt>
-      <dd>{{ first.length }}<template v-if="sideRoots"> + {{ sideRoots }} side</template></dd>
+      <dd>
+        {{ first.length }}<template v-if="sideRoots"> + {{ sideRoots }} side</template>
+      </dd>
       <dt>Nodes set</dt>
       <dd>{{ cutting.set_nodes || 'not set' }}</dd>
       <template v-if="cutting.judgement.next_look">
@@ -31,9 +33,37 @@ const sideRoots = computed(() => cutting.seen.roots.length - first.value.length)
 </template>
 
 <style scoped>
-.numbers { position: absolute; z-index: 4; bottom: calc(100% + 6px); left: 50%; transform: translateX(-50%); width: 250px; background: var(--card); border: 1px solid var(--ink2); border-radius: 10px; padding: 10px 12px; font-size: 14px; box-shadow: 0 6px 20px rgb(0 0 0 / 0.14); pointer-events: none; }
-dl { display: grid; grid-template-columns: auto 1fr; gap: 1px 12px; margin: 6px 0; }
-dt { color: var(--ink2); }
-dd { margin: 0; text-align: right; font-weight: 600; }
-p { margin: 0; color: var(--ink2); }
+.numbers {
+  position: absolute;
+  z-index: 4;
+  bottom: calc(100% + 6px);
+  left: 50%;
+  transform: translateX(-50%);
+  width: 250px;
+  background: var(--card);
+  border: 1px solid var(--ink2);
+  border-radius: 10px;
+  padding: 10px 12px;
+  font-size: 14px;
+  box-shadow: 0 6px 20px rgb(0 0 0 / 0.14);
+  pointer-events: none;
+}
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 1px 12px;
+  margin: 6px 0;
+}
+dt {
+  color: var(--ink2);
+}
+dd {
+  margin: 0;
+  text-align: right;
+  font-weight: 600;
+}
+p {
+  margin: 0;
+  color: var(--ink2);
+}
 </style>

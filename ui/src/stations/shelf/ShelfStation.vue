@@ -27,11 +27,19 @@ const places = computed(() => {
       ...place,
       vessels: shelf.vessels
         .filter((v) => v.place_id === place.id)
-        .map((vessel) => ({ vessel, cuttings: shelf.cuttings.filter((c) => c.vessel_id === vessel.id && standing(c)).sort((a, b) => a.code.localeCompare(b.code, 'en', { numeric: true })) })),
+        .map((vessel) => ({
+          vessel,
+          cuttings: shelf.cuttings
+            .filter((c) => c.vessel_id === vessel.id && standing(c))
+            .sort((a, b) => a.code.localeCompare(b.code, 'en', { numeric: true })),
+        })),
       pots: shelf.cuttings.filter((c) => c.potted_on && c.place_id === place.id && !['lost'].includes(c.judgement.verdict)),
     }))
     .filter((p) => p.vessels.length || p.pots.length)
-    .map((p) => ({ ...p, heightMm: Math.max(0, ...p.vessels.map((v) => reach(v.vessel, v.cuttings)), ...p.pots.map((c) => reach(undefined, [c]))) }))
+    .map((p) => ({
+      ...p,
+      heightMm: Math.max(0, ...p.vessels.map((v) => reach(v.vessel, v.cuttings)), ...p.pots.map((c) => reach(undefined, [c]))),
+    }))
 })
 const loose = computed(() => data.value?.cuttings.filter((c) => !c.set_on && c.judgement.verdict === 'look') ?? [])
 </script>
@@ -69,23 +77,52 @@ const loose = computed(() => data.value?.cuttings.filter((c) => !c.set_on && c.j
           />
         </div>
       </section>
-      <p v-if="data" class="soft rule-note">The rule on each shelf's edge: a mark every 10 mm. Vessels, stems and roots are drawn to it.</p>
+      <p v-if="data" class="soft rule-note">
+        The rule on each shelf's edge: a mark every 10 mm. Vessels, stems and roots are drawn to it.
+      </p>
     </section>
     <TodayList v-if="data" v-model:active="active" :shelf="data" :loose="loose" />
   </div>
 </template>
 
 <style scoped>
-.station { display: grid; grid-template-columns: minmax(0, 1fr) 356px; min-height: calc(100vh - 54px); }
-.shelves { padding: 14px 10px 20px 22px; min-width: 0; }
-.place { margin-bottom: 14px; }
-.place h2 { font-size: 17px; }
-.plank { display: flex; flex-wrap: wrap; align-items: flex-start; }
-.empty { max-width: 560px; margin-top: 30px; }
-.rule-note { font-size: 13.5px; }
+.station {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 356px;
+  min-height: calc(100vh - 54px);
+}
+.shelves {
+  padding: 14px 10px 20px 22px;
+  min-width: 0;
+}
+.place {
+  margin-bottom: 14px;
+}
+.place h2 {
+  font-size: 17px;
+}
+.plank {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: flex-start;
+}
+.empty {
+  max-width: 560px;
+  margin-top: 30px;
+}
+.rule-note {
+  font-size: 13.5px;
+}
 @media (max-width: 900px) {
-  .station { display: flex; flex-direction: column; }
-  .station > :last-child { order: -1; }
-  .shelves { padding: 12px 14px; }
+  .station {
+    display: flex;
+    flex-direction: column;
+  }
+  .station > :last-child {
+    order: -1;
+  }
+  .shelves {
+    padding: 12px 14px;
+  }
 }
 </style>

@@ -12,7 +12,12 @@ import CuttingNumbers from './CuttingNumbers.vue'
 import { placedIn } from './placing'
 
 /** One vessel, or one pot, with what stands in it, to scale on its piece of the plank; its tags below. */
-const { vessel, cuttings, scale, heightMm } = defineProps<{ vessel?: Vessel; cuttings: Cutting[]; scale: number; heightMm: number }>()
+const { vessel, cuttings, scale, heightMm } = defineProps<{
+  vessel?: Vessel
+  cuttings: Cutting[]
+  scale: number
+  heightMm: number
+}>()
 const active = defineModel<string | undefined>('active')
 const router = useRouter()
 
@@ -70,15 +75,44 @@ const name = computed(() => vessel?.name ?? `${pot.value?.top_mm ?? ''} mm pot`)
 </template>
 
 <style scoped>
-figure { margin: 0; display: flex; flex-direction: column; position: relative; }
-svg { display: block; overflow: visible; }
-.piece { cursor: pointer; transition: opacity 0.15s; }
-.piece.dim { opacity: 0.45; }
-.edge {
-  height: 15px; border-top: 3px solid var(--wood); background-repeat: repeat-x;
-  background-image: linear-gradient(90deg, var(--wood) 1px, transparent 1px), linear-gradient(90deg, var(--wood-ink) 1px, transparent 1px);
+figure {
+  margin: 0;
+  display: flex;
+  flex-direction: column;
+  position: relative;
 }
-figcaption { font-size: 13px; color: var(--ink2); text-align: center; padding: 0 4px 4px; }
-.tags { display: flex; flex-wrap: wrap; gap: 5px; justify-content: center; padding-bottom: 8px; }
-.tags > div { position: relative; }
+svg {
+  display: block;
+  overflow: visible;
+}
+.piece {
+  cursor: pointer;
+  transition: opacity 0.15s;
+}
+.piece.dim {
+  opacity: 0.45;
+}
+.edge {
+  height: 15px;
+  border-top: 3px solid var(--wood);
+  background-repeat: repeat-x;
+  background-image:
+    linear-gradient(90deg, var(--wood) 1px, transparent 1px), linear-gradient(90deg, var(--wood-ink) 1px, transparent 1px);
+}
+figcaption {
+  font-size: 13px;
+  color: var(--ink2);
+  text-align: center;
+  padding: 0 4px 4px;
+}
+.tags {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 5px;
+  justify-content: center;
+  padding-bottom: 8px;
+}
+.tags > div {
+  position: relative;
+}
 </style>

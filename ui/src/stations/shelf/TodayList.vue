@@ -13,7 +13,9 @@ const { shelf, loose } = defineProps<{ shelf: Schemas['Shelf']; loose: Cutting[]
 const active = defineModel<string | undefined>('active')
 
 const record = useRecordLook()
-const acts = computed(() => shelf.cuttings.filter((c) => !['wait', 'growing_on', 'done', 'lost'].includes(c.judgement.verdict) && c.set_on))
+const acts = computed(() =>
+  shelf.cuttings.filter((c) => !['wait', 'growing_on', 'done', 'lost'].includes(c.judgement.verdict) && c.set_on),
+)
 const rest = computed(() => shelf.cuttings.filter((c) => ['wait', 'growing_on'].includes(c.judgement.verdict)))
 const ended = computed(() => shelf.cuttings.filter((c) => ['done', 'lost'].includes(c.judgement.verdict)))
 
@@ -65,7 +67,12 @@ function answer(cutting: Cutting, seen: Look) {
             >
               Pot up
             </v-btn>
-            <v-btn v-else-if="c.judgement.verdict === 'rescue'" size="small" color="primary" :to="{ name: 'cutting', params: { id: c.id } }">
+            <v-btn
+              v-else-if="c.judgement.verdict === 'rescue'"
+              size="small"
+              color="primary"
+              :to="{ name: 'cutting', params: { id: c.id } }"
+            >
               What to do
             </v-btn>
             <template v-else-if="c.judgement.question?.answers.length">
@@ -81,7 +88,9 @@ function answer(cutting: Cutting, seen: Look) {
                 {{ a.label }}
               </v-btn>
             </template>
-            <v-btn v-else size="small" variant="outlined" color="primary" :to="{ name: 'look', params: { id: c.id } }">Look now</v-btn>
+            <v-btn v-else size="small" variant="outlined" color="primary" :to="{ name: 'look', params: { id: c.id } }"
+              >Look now</v-btn
+            >
           </div>
         </div>
       </li>
@@ -118,20 +127,83 @@ function answer(cutting: Cutting, seen: Look) {
 </template>
 
 <style scoped>
-aside { border-left: 1px solid var(--line); background: var(--card); padding: 16px 18px; position: sticky; top: 54px; max-height: calc(100vh - 54px); overflow-y: auto; }
-aside > p { margin: 2px 0 10px; }
-ol, ul { list-style: none; padding: 0; margin: 0; }
-li { display: grid; grid-template-columns: 36px 1fr; gap: 8px; padding: 11px 6px; border-top: 1px solid var(--line); align-items: start; }
-li.active { background: var(--warm); }
-li a { text-decoration: none; display: inline-flex; gap: 8px; align-items: baseline; min-height: 26px; }
-li a:hover { text-decoration: underline; }
-li p { margin: 0; color: var(--ink2); font-size: 15px; line-height: 1.32; }
-li .row { margin-top: 7px; gap: 7px; }
-li .row:empty { display: none; }
-.quiet { padding: 7px 6px; }
-.quiet p { font-size: 14px; }
-.loose { background: var(--warm); padding: 8px 10px; border-radius: 8px; }
-details { border-top: 1px solid var(--line); padding: 10px 6px; }
-summary { min-height: 32px; cursor: pointer; }
-@media (max-width: 900px) { aside { border-left: 0; border-bottom: 1px solid var(--line); position: static; max-height: none; } }
+aside {
+  border-left: 1px solid var(--line);
+  background: var(--card);
+  padding: 16px 18px;
+  position: sticky;
+  top: 54px;
+  max-height: calc(100vh - 54px);
+  overflow-y: auto;
+}
+aside > p {
+  margin: 2px 0 10px;
+}
+ol,
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 36px 1fr;
+  gap: 8px;
+  padding: 11px 6px;
+  border-top: 1px solid var(--line);
+  align-items: start;
+}
+li.active {
+  background: var(--warm);
+}
+li a {
+  text-decoration: none;
+  display: inline-flex;
+  gap: 8px;
+  align-items: baseline;
+  min-height: 26px;
+}
+li a:hover {
+  text-decoration: underline;
+}
+li p {
+  margin: 0;
+  color: var(--ink2);
+  font-size: 15px;
+  line-height: 1.32;
+}
+li .row {
+  margin-top: 7px;
+  gap: 7px;
+}
+li .row:empty {
+  display: none;
+}
+.quiet {
+  padding: 7px 6px;
+}
+.quiet p {
+  font-size: 14px;
+}
+.loose {
+  background: var(--warm);
+  padding: 8px 10px;
+  border-radius: 8px;
+}
+details {
+  border-top: 1px solid var(--line);
+  padding: 10px 6px;
+}
+summary {
+  min-height: 32px;
+  cursor: pointer;
+}
+@media (max-width: 900px) {
+  aside {
+    border-left: 0;
+    border-bottom: 1px solid var(--line);
+    position: static;
+    max-height: none;
+  }
+}
 </style>

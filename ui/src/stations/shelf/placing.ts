@@ -20,7 +20,9 @@ export function placedIn(vessel: Vessel | undefined, cuttings: Cutting[]): Place
     const piece = pieceOf(cutting)
     const inner = (vessel?.width_mm ?? cutting.pot?.top_mm ?? 90) * (vessel?.kind === 'perlite_cup' ? 0.84 : 1)
     const x = cuttings.length > 1 ? (inner * 0.86 * (i + 0.5)) / cuttings.length - inner * 0.43 : 0
-    const up = vessel ? floor + baseHeight(piece, vessel.fill_mm) : Math.max(12, baseHeight(piece, (cutting.pot?.depth_mm ?? 80) - 12))
+    const up = vessel
+      ? floor + baseHeight(piece, vessel.fill_mm)
+      : Math.max(12, baseHeight(piece, (cutting.pot?.depth_mm ?? 80) - 12))
     const half = inner / 2 - 2.5
     return { cutting, piece, x, up, walls: { left: -half - x, right: half - x, floor: up - floor - 2 } }
   })
@@ -28,6 +30,8 @@ export function placedIn(vessel: Vessel | undefined, cuttings: Cutting[]): Place
 
 /** How high a vessel and what stands in it reach above the shelf, in mm. */
 export function reach(vessel: Vessel | undefined, cuttings: Cutting[]): number {
-  const own = vessel ? vessel.height_mm + (vessel.kind === 'covered_pot' ? vessel.width_mm * 0.95 + 4 : 8) : (cuttings[0]?.pot?.depth_mm ?? 80)
+  const own = vessel
+    ? vessel.height_mm + (vessel.kind === 'covered_pot' ? vessel.width_mm * 0.95 + 4 : 8)
+    : (cuttings[0]?.pot?.depth_mm ?? 80)
   return Math.max(own, ...placedIn(vessel, cuttings).map((p) => p.up + rises(p.piece))) + 4
 }

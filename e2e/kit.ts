@@ -1,0 +1,98 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+
+import { expect, test as base, type Page } from '@playwright/test'
+
+const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+/** Problems the page must not have: console errors, thrown errors, requests to anywhere else. */
+export const test = base.extend<{ tolerate: RegExp[] }>({
+  // Playwright reads the first parameter's destructuring, so it must be there.
+  // eslint-disable-next-line no-empty-pattern
+  tolerate: async ({}, use) => use([]),
+  page: async ({ page, tolerate, baseURL }, use) => {
+    const wrong: string[] = []
+    page.on('console', (m) => {
+      if (m.type() === 'error' && !tolerate.some((t) => t.test(m.text()))) wrong.push(`console: ${m.text()}`)
+    })
+    page.on('pageerror', (e) => wrong.push(`thrown: ${e.message}`))
+    page.on('request', (r) => {
+      if (!r.url().startsWith(baseURL ?? '') && !/^(blob|data):/.test(r.url())) wrong.push(`external request: ${r.url()}`)
+    })
+    await use(page)
+    expect(wrong).toEqual([])
+  },
+})
+
+export { expect }
+
+interface AxeResult {
+  violations: { id: string; impact: string | null; nodes: { target: unknown; failureSummary?: string }[] }[]
+}
+
+/** axe finds nothing serious or critical in the page as it is. */
+export async function accessible(page: Page): Promise<void> {
+  await page.evaluate(axeSource)
+  const result = await page.evaluate(
+    async () => (await (window as unknown as { axe: { run: (o: object) => Promise<unknown> } }).axe.run({ resultTypes: ['violations'] })) as unknown,
+  )
+  const bad = (result as AxeResult).violations
+    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+    .map((v) => `${v.id}: ${v.nodes.map((n) => `${JSON.stringify(n.target)} ${n.failureSummary ?? ''}`).join('\n   ')}`)
+  expect(bad, `axe on ${page.url()}`).toEqual([])
+}
+
+export async function noSidewaysScroll(page: Page): Promise<void> {
+  const over = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
+  expect(over, `sideways scroll on ${page.url()}`).toBeLessThanOrEqual(0)
+}
+
+interface ShelfCutting {
+  id: string
+  code: string
+  mother_id: string
+  vessel_id?: string
+  judgement: { verdict: string; sentence: string }
+}
+
+export async function cuttingByCode(page: Page, code: string): Promise<ShelfCutting> {
+  const shelf = (await (await page.request.get('/api/shelf')).json()) as { cuttings: ShelfCutting[] }
+  const found = shelf.cuttings.find((c) => c.code === code)
+  if (!found) throw new Error(`no cutting ${code} on the shelf`)
+  return found
+}
+
+export async function motherByCode(page: Page, code: string): Promise<{ id: string; stems: { id: string; letter: string }[] }> {
+  const mothers = (await (await page.request.get('/api/mothers')).json()) as { id: string; code: string; stems: { id: string; letter: string }[] }[]
+  const found = mothers.find((m) => m.code === code)
+  if (!found) throw new Error(`no mother ${code}`)
+  return found
+}
+
+export async function choose(page: Page, label: string | RegExp, option: string | RegExp): Promise<void> {
+  await page.getByRole('combobox', { name: label }).click({ force: true })
+  await page.getByRole('option', { name: option }).first().click()
+}
+
+/** Clicks the photo at a place given in its own pixels. */
+export async function clickPhoto(page: Page, [x, y]: [number, number]): Promise<void> {
+  const board = page.getByTestId('board')
+  await board.scrollIntoViewIfNeeded()
+  const { px, py, w, h } = await board.evaluate(
+    (el, at) => {
+      const svg = el as unknown as SVGSVGElement
+      const scroller = svg.closest('.board')
+      const box = () => svg.getBoundingClientRect()
+      if (scroller) {
+        const want = (at[1] / svg.viewBox.baseVal.height) * box().height
+        scroller.scrollTop = want - scroller.clientHeight / 2
+      }
+      const b = box()
+      const size = svg.viewBox.baseVal
+      return { px: b.left + (at[0] / size.width) * b.width, py: b.top + (at[1] / size.height) * b.height, w: size.width, h: size.height }
+    },
+    [x, y],
+  )
+  expect(x <= w && y <= h).toBe(true)
+  await page.mouse.click(px, py)
+}

@@ -1,0 +1,44 @@
+import { defineConfig, devices } from '@playwright/test'
+
+const port = 8499
+const chromium = [
+  ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
+  '--disable-dev-shm-usage',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--font-render-hinting=none',
+]
+
+export default defineConfig({
+  testDir: '.',
+  outputDir: 'results',
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [['list']],
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    locale: 'en-GB',
+    timezoneId: 'UTC',
+    contextOptions: { reducedMotion: 'reduce' },
+    launchOptions: { executablePath: '/usr/bin/chromium', args: chromium },
+    screenshot: 'only-on-failure',
+    trace: 'retain-on-failure',
+  },
+  projects: [
+    { name: 'desktop', testIgnore: /(phone|crash)\.spec/, use: { viewport: { width: 1280, height: 800 } } },
+    { name: 'phone', testMatch: /phone\.spec/, use: { ...devices['Pixel 7'], viewport: { width: 390, height: 844 } } },
+    // Kills PostgreSQL, so it comes after everything else.
+    { name: 'crash', testMatch: /crash\.spec/, dependencies: ['desktop', 'phone'], use: { viewport: { width: 1280, height: 800 } } },
+  ],
+  webServer: {
+    command: `bash ../scripts/e2e-server.sh ${port}`,
+    url: `http://127.0.0.1:${port}/api/handbook`,
+    timeout: 60_000,
+    reuseExistingServer: false,
+    env: { TZ: 'UTC' },
+  },
+})
