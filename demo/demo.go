@@ -168,14 +168,14 @@ func (l *loader) look(c propagation.CuttingView, look plant.Look, daysAgo int, p
 type truth struct {
 	Taken string `json:"taken"`
 	Roots []struct {
-		ID       int           `json:"id"`
-		Parent   *int          `json:"parent_root"`
-		Node     *int          `json:"node"`
-		Order    int           `json:"order"`
-		Colour   string        `json:"colour"`
-		LengthMM float64       `json:"length_mm"`
-		Apparent []seenAt      `json:"apparent_px"`
-		Visible  []float64     `json:"visible"`
+		ID       int       `json:"id"`
+		Parent   *int      `json:"parent_root"`
+		Node     *int      `json:"node"`
+		Order    int       `json:"order"`
+		Colour   string    `json:"colour"`
+		LengthMM float64   `json:"length_mm"`
+		Apparent []seenAt  `json:"apparent_px"`
+		Visible  []float64 `json:"visible"`
 	} `json:"roots"`
 }
 

@@ -7,7 +7,9 @@ test.use({ tolerate: [/the server responded with a status of 50\d/] })
 const postgres = (act: string) =>
   execFileSync('bash', [new URL('../scripts/postgres.sh', import.meta.url).pathname, act, 'test'], { stdio: 'pipe' }).toString()
 
-test('PostgreSQL killed while saving: a clear message, nothing typed is lost, everything acknowledged is there', async ({ page }) => {
+test('PostgreSQL killed while saving: a clear message, nothing typed is lost, everything acknowledged is there', async ({
+  page,
+}) => {
   test.setTimeout(120_000)
   const c = await cuttingByCode(page, 'CIS-A7-8')
   await page.goto(`/cuttings/${c.id}/look`)

@@ -34,7 +34,10 @@ interface AxeResult {
 export async function accessible(page: Page): Promise<void> {
   await page.evaluate(axeSource)
   const result = await page.evaluate(
-    async () => (await (window as unknown as { axe: { run: (o: object) => Promise<unknown> } }).axe.run({ resultTypes: ['violations'] })) as unknown,
+    async () =>
+      (await (window as unknown as { axe: { run: (o: object) => Promise<unknown> } }).axe.run({
+        resultTypes: ['violations'],
+      })) as unknown,
   )
   const bad = (result as AxeResult).violations
     .filter((v) => v.impact === 'serious' || v.impact === 'critical')
@@ -63,7 +66,11 @@ export async function cuttingByCode(page: Page, code: string): Promise<ShelfCutt
 }
 
 export async function motherByCode(page: Page, code: string): Promise<{ id: string; stems: { id: string; letter: string }[] }> {
-  const mothers = (await (await page.request.get('/api/mothers')).json()) as { id: string; code: string; stems: { id: string; letter: string }[] }[]
+  const mothers = (await (await page.request.get('/api/mothers')).json()) as {
+    id: string
+    code: string
+    stems: { id: string; letter: string }[]
+  }[]
   const found = mothers.find((m) => m.code === code)
   if (!found) throw new Error(`no mother ${code}`)
   return found
@@ -75,7 +82,7 @@ export async function choose(page: Page, label: string | RegExp, option: string 
 }
 
 /** Clicks the photo at a place given in its own pixels. */
-export async function clickPhoto(page: Page, [x, y]: [number, number]): Promise<void> {
+export async function clickPhoto(page: Page, [x, y]: readonly [number, number]): Promise<void> {
   const board = page.getByTestId('board')
   await board.scrollIntoViewIfNeeded()
   const { px, py, w, h } = await board.evaluate(
@@ -89,9 +96,14 @@ export async function clickPhoto(page: Page, [x, y]: [number, number]): Promise<
       }
       const b = box()
       const size = svg.viewBox.baseVal
-      return { px: b.left + (at[0] / size.width) * b.width, py: b.top + (at[1] / size.height) * b.height, w: size.width, h: size.height }
+      return {
+        px: b.left + (at[0] / size.width) * b.width,
+        py: b.top + (at[1] / size.height) * b.height,
+        w: size.width,
+        h: size.height,
+      }
     },
-    [x, y],
+    [x, y] as const,
   )
   expect(x <= w && y <= h).toBe(true)
   await page.mouse.click(px, py)

@@ -7,17 +7,28 @@ test('at the shelf with one thumb', async ({ page }) => {
   const c = await cuttingByCode(page, 'RHA-A6-7')
   const mother = await motherByCode(page, 'MEL')
   const stem = mother.stems.find((s) => s.letter === 'B')!
-  for (const path of ['/', '/mothers', '/potup', `/cuttings/${c.id}`, `/cuttings/${c.id}/look`, `/cut/${stem.id}`, `/mothers/${mother.id}/stems/${stem.id}`, '/numbers']) {
+  for (const path of [
+    '/',
+    '/mothers',
+    '/potup',
+    `/cuttings/${c.id}`,
+    `/cuttings/${c.id}/look`,
+    `/cut/${stem.id}`,
+    `/mothers/${mother.id}/stems/${stem.id}`,
+    '/numbers',
+  ]) {
     await page.goto(path)
     await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached()
     await page.waitForLoadState('networkidle')
     await noSidewaysScroll(page)
     await accessible(page)
-    const small = await page.locator('main .v-btn:visible, main button:visible, header a:visible, header button:visible').evaluateAll((els) =>
-      els
-        .map((e) => ({ text: e.textContent?.trim() ?? '', h: e.getBoundingClientRect().height }))
-        .filter((e) => e.h > 0 && e.h < 43.5),
-    )
+    const small = await page
+      .locator('main .v-btn:visible, main button:visible, header a:visible, header button:visible')
+      .evaluateAll((els) =>
+        els
+          .map((e) => ({ text: e.textContent?.trim() ?? '', h: e.getBoundingClientRect().height }))
+          .filter((e) => e.h > 0 && e.h < 43.5),
+      )
     expect(small, `targets under 44 px on ${path}`).toEqual([])
   }
 })

@@ -32,7 +32,12 @@ export default defineConfig({
     { name: 'desktop', testIgnore: /(phone|crash)\.spec/, use: { viewport: { width: 1280, height: 800 } } },
     { name: 'phone', testMatch: /phone\.spec/, use: { ...devices['Pixel 7'], viewport: { width: 390, height: 844 } } },
     // Kills PostgreSQL, so it comes after everything else.
-    { name: 'crash', testMatch: /crash\.spec/, dependencies: ['desktop', 'phone'], use: { viewport: { width: 1280, height: 800 } } },
+    {
+      name: 'crash',
+      testMatch: /crash\.spec/,
+      dependencies: ['desktop', 'phone'],
+      use: { viewport: { width: 1280, height: 800 } },
+    },
   ],
   webServer: {
     command: `bash ../scripts/e2e-server.sh ${port}`,

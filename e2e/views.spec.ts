@@ -42,12 +42,15 @@ test('the shelf stands to scale, and today is in order of urgency', async ({ pag
   const tray = page.getByRole('img', { name: /^Rhizome tray/ })
   await expect(jar).toBeVisible()
   /** Pixels a mm of a drawing: its width on screen over the mm its view box spans. */
-  const scale = (el: typeof jar) => el.evaluate((s) => (s as SVGSVGElement).getBoundingClientRect().width / (s as SVGSVGElement).viewBox.baseVal.width)
+  const scale = (el: typeof jar) =>
+    el.evaluate((s) => (s as SVGSVGElement).getBoundingClientRect().width / (s as SVGSVGElement).viewBox.baseVal.width)
   expect(await scale(jar)).toBeCloseTo(await scale(tray), 4)
 
   // A root is drawn as long as it was measured.
   const cutting = await cuttingByCode(page, 'PIN-A6-7')
-  const longest = await page.request.get(`/api/cuttings/${cutting.id}`).then(async (r) => ((await r.json()) as { cutting: { longest_mm: number } }).cutting.longest_mm)
+  const longest = await page.request
+    .get(`/api/cuttings/${cutting.id}`)
+    .then(async (r) => ((await r.json()) as { cutting: { longest_mm: number } }).cutting.longest_mm)
   const drawn = await jar.locator('.roots path').evaluateAll((paths) => paths.map((p) => (p as SVGPathElement).getTotalLength()))
   expect(Math.min(...drawn.map((mm) => Math.abs(mm - longest)))).toBeLessThan(0.5)
 
@@ -57,7 +60,10 @@ test('the shelf stands to scale, and today is in order of urgency', async ({ pag
   expect(new Set(verdicts)).toEqual(new Set(order))
 
   // Focus on a tag shows the numbers beside it.
-  await page.getByRole('link', { name: /PIN-A6-7/ }).first().focus()
+  await page
+    .getByRole('link', { name: /PIN-A6-7/ })
+    .first()
+    .focus()
   await expect(page.getByRole('tooltip')).toContainText('Longest root')
 })
 

@@ -82,7 +82,7 @@ test('one stem, from the mother to the pot', async ({ page }) => {
   // Set: into a new jar, with how to do it and the caution of the group.
   await expect(page.getByRole('heading', { name: 'Set', exact: true })).toBeVisible()
   await page.getByRole('button', { name: 'DEC-A2-3' }).click()
-  await choose(page, 'Into which vessel', 'A new vessel')
+  await page.getByRole('button', { name: 'A new vessel' }).click()
   await page.getByLabel('Name of the vessel').fill('Test jar')
   await expect(page.getByText('every blade and petiole above it')).toBeVisible()
   await expect(page.getByText(/needle-bearing sap/)).toBeVisible()
@@ -139,14 +139,22 @@ test('one stem, from the mother to the pot', async ({ page }) => {
   await page.getByRole('link', { name: 'Look: photo or by hand' }).click()
   for (const [i, mm] of [58, 22, 14].entries()) {
     await page.getByRole('button', { name: 'Type a length' }).click()
-    const line = page.getByRole('listitem').filter({ has: page.getByLabel('length in mm') }).nth(i)
+    const line = page
+      .getByRole('listitem')
+      .filter({ has: page.getByLabel('length in mm') })
+      .nth(i)
     await line.getByLabel('length in mm').fill(String(mm))
     await line.getByLabel('node').selectOption(String((i % 2) + 1))
     await line.getByLabel('colour').selectOption('white')
   }
   await page.getByRole('group', { name: 'Stem' }).getByRole('button', { name: 'firm' }).click()
   await page.getByRole('button', { name: 'Save the look' }).click()
-  await expect(verdict.getByText('longest root 58 mm', { exact: false }).or(verdict.getByText(/no side roots yet/i)).first()).toBeVisible()
+  await expect(
+    verdict
+      .getByText('longest root 58 mm', { exact: false })
+      .or(verdict.getByText(/no side roots yet/i))
+      .first(),
+  ).toBeVisible()
   await verdict.getByRole('button', { name: /early roots/ }).click()
   await expect(verdict.getByRole('heading', { name: 'Ready' })).toBeVisible()
   await expect(page.getByText(/2 looks|Look with photo/).first()).toBeVisible()

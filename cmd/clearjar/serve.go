@@ -92,6 +92,7 @@ func serve(ctx context.Context, handler http.Handler, port int) error {
 
 func demoCommand() *cobra.Command {
 	var url string
+	var crowd int
 	cmd := &cobra.Command{
 		Use: "demo", Short: "Load the invented attic winter garden into an empty database", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
@@ -101,12 +102,16 @@ func demoCommand() *cobra.Command {
 			}
 			defer s.Close()
 			loaded, err := demo.Load(cmd.Context(), garden)
-			if err == nil && !loaded {
-				fmt.Fprintln(os.Stderr, "There are mothers in this database already: nothing was loaded.")
+			if err != nil {
+				return err
 			}
-			return err
+			if !loaded {
+				fmt.Fprintln(os.Stderr, "There are mothers in this database already: they stay as they are.")
+			}
+			return demo.Crowd(cmd.Context(), garden, crowd)
 		},
 	}
 	databaseFlag(cmd, &url)
+	cmd.Flags().IntVar(&crowd, "crowd", 0, "add made-up cuttings until there are this many, to measure a full shelf")
 	return cmd
 }

@@ -205,6 +205,9 @@ main {
     padding: 0 12px;
     gap: 8px;
   }
+  .brand {
+    min-height: 44px;
+  }
   .find {
     min-width: 0;
     font-size: 0;

@@ -18,7 +18,16 @@ import {
 } from './geometry'
 
 /** One piece to scale, its base at the origin. Goes inside an svg whose unit is the mm. */
-const { piece, walls } = defineProps<{ piece: Piece; walls?: Walls | undefined; lengths?: boolean; stripped?: boolean }>()
+const {
+  piece,
+  walls,
+  clear = 0,
+} = defineProps<{
+  piece: Piece
+  walls?: Walls | undefined
+  /** How far above the base the medium ends: blades stand clear of it. */
+  clear?: number
+}>()
 
 const length = computed(() => stemLength(piece))
 const roots = computed(() => drawnRoots(piece, walls))
@@ -26,7 +35,15 @@ const leaf = computed(() => leafLength(piece))
 const nodes = computed(() =>
   piece.nodes.map((node, i) => {
     const n = i + 1
-    return { n, y: -nodeAt(piece, n), s: side(n), leaf: hasLeaf(piece, n), aerial: node.aerial_root, bud: budAt(piece, n) }
+    return {
+      n,
+      y: -nodeAt(piece, n),
+      s: side(n),
+      leaf: hasLeaf(piece, n),
+      blade: Math.min(-nodeAt(piece, n) - leafLength(piece) * 0.36, -clear - 6),
+      aerial: node.aerial_root,
+      bud: budAt(piece, n),
+    }
   }),
 )
 const paint = (colour: string | undefined) => rootPaint[colour ?? 'white'] ?? { fill: '#fffdf6', line: '#8f8463' }
@@ -44,13 +61,13 @@ const half = computed(() => piece.thicknessMm / 2)
     <g v-for="node in nodes" :key="node.n">
       <template v-if="node.leaf">
         <path
-          :d="`M0 ${node.y}C${node.s * 4} ${node.y - 8} ${node.s * (half + 6)} ${node.y - leaf * 0.28} ${node.s * (half + 11)} ${node.y - leaf * 0.36}`"
+          :d="`M0 ${node.y}C${node.s * 4} ${node.y - 8} ${node.s * (half + 6)} ${node.blade + leaf * 0.1} ${node.s * (half + 11)} ${node.blade}`"
           fill="none"
           stroke="var(--node)"
           :stroke-width="Math.max(1.6, piece.thicknessMm * 0.28)"
           stroke-linecap="round"
         />
-        <g :transform="`translate(${node.s * (half + 11)},${node.y - leaf * 0.36}) rotate(${node.s > 0 ? -38 : -142})`">
+        <g :transform="`translate(${node.s * (half + 11)},${node.blade}) rotate(${node.s > 0 ? -38 : -142})`">
           <path :d="leafBlade(leaf)" fill="var(--leaf)" stroke="var(--leaf-line)" stroke-width="0.8" />
           <path v-if="piece.patterned" :d="leafPattern(leaf)" fill="var(--cream)" />
           <path :d="`M0 0L${leaf * 0.94} 0`" stroke="var(--leaf-line)" stroke-width="0.7" opacity="0.6" />

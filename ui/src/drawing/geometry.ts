@@ -55,11 +55,12 @@ export function nodeAt(p: Piece, n: number): number {
 export const stemLength = (p: Piece): number => (p.nodes.length ? nodeAt(p, p.nodes.length) : p.belowMm) + p.aboveMm
 export const leafLength = (p: Piece): number => Math.min(58, Math.max(34, p.thicknessMm * 6))
 
-/** How high the drawing rises above the base, leaves and all. */
-export function rises(p: Piece): number {
+/** How high the drawing rises above the base, leaves and all, when its blades stand clear of the medium. */
+export function rises(p: Piece, clear = 0): number {
   let top = stemLength(p)
   p.nodes.forEach((node, i) => {
-    if (hasLeaf(p, i + 1) && node.leaf) top = Math.max(top, nodeAt(p, i + 1) + leafLength(p) * 1.05)
+    if (hasLeaf(p, i + 1) && node.leaf)
+      top = Math.max(top, nodeAt(p, i + 1) + leafLength(p) * 1.05, clear + 6 + leafLength(p) * 0.7)
   })
   return top + 4
 }

@@ -139,11 +139,6 @@ async function addKnife() {
         :key="p.i"
         :transform="`translate(0,${-p.lift})`"
         :class="{ piece: p.piece, chosen: p.i - 1 === chosen }"
-        :role="p.piece ? 'button' : undefined"
-        :tabindex="p.piece ? 0 : undefined"
-        :aria-label="p.piece ? `Piece ${codeOf(p.piece)}, chance ${percent(p.piece.chance)}` : undefined"
-        @click="p.piece && (chosen = p.i - 1)"
-        @keydown.enter="p.piece && (chosen = p.i - 1)"
       >
         <g v-for="n in p.nodes" :key="n.n">
           <g v-if="n.node.leaf" :opacity="p.piece?.strip.includes(n.n) ? 0.3 : 1">
@@ -197,7 +192,7 @@ async function addKnife() {
         </template>
         <g v-for="n in p.nodes" :key="`n${n.n}`">
           <rect :x="n.x - 3" :y="mid - t / 2 - 3" width="6" :height="t + 6" rx="3" fill="var(--node)" />
-          <text :x="n.x" :y="mid + t / 2 + 20" text-anchor="middle" font-size="14" fill="var(--ink2)">{{ n.n }}</text>
+          <text :x="n.x - 8" :y="mid + t / 2 + 20" text-anchor="middle" font-size="14" fill="var(--ink2)">{{ n.n }}</text>
         </g>
         <template v-if="p.piece">
           <path
@@ -219,6 +214,20 @@ async function addKnife() {
           <text :x="p.x + p.w / 2" :y="mid + 116" text-anchor="middle" font-size="12.5" fill="var(--ink2)">
             this end up &rarr;
           </text>
+          <rect
+            class="over"
+            :x="p.x"
+            :y="mid - 30"
+            :width="p.w"
+            height="152"
+            fill="transparent"
+            role="button"
+            tabindex="0"
+            :aria-pressed="p.i - 1 === chosen"
+            :aria-label="`Piece ${codeOf(p.piece)}, chance ${percent(p.piece.chance)}`"
+            @click="chosen = p.i - 1"
+            @keydown.enter="chosen = p.i - 1"
+          />
         </template>
         <text v-else :x="p.x + p.w / 2" :y="mid + 62" text-anchor="middle" font-size="14" fill="var(--ink2)">stays</text>
       </g>
@@ -263,12 +272,13 @@ svg {
   display: block;
   touch-action: pan-x;
 }
-.piece {
+.over {
   cursor: pointer;
   outline: none;
 }
-.piece:focus-visible {
-  outline: 3px solid var(--terra);
+.over:focus-visible {
+  stroke: var(--terra);
+  stroke-width: 2.5;
 }
 .knife {
   cursor: ew-resize;

@@ -100,8 +100,7 @@ const codeOf = (p: Schemas['Piece']) =>
     <template v-if="stem && mother && limits">
       <div class="row">
         <h1>
-          <span class="code">{{ mother.code }}</span
-          >, stem {{ stem.letter }}
+          <span class="code">{{ mother.code }}</span>, stem {{ stem.letter }}
         </h1>
         <span class="soft">
           {{ mother.name }}, {{ stem.map.nodes.length }} nodes<template v-if="stem.taken.length"

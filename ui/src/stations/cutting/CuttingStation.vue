@@ -77,6 +77,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
       </section>
 
       <section class="verdict" aria-label="Verdict">
+        <p class="code only-phone">{{ c.code }}</p>
         <div class="head">
           <VerdictSign :verdict="j.verdict" :progress="j.progress" :size="46" />
           <div>
@@ -161,8 +162,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           <h3>The weeks after potting</h3>
           <ul class="care">
             <li v-for="s in page.aftercare" :key="s.day" :class="{ past: s.past }">
-              <b>{{ shortDate(s.on) }}</b
-              ><span>{{ s.text }}</span>
+              <b>{{ shortDate(s.on) }}</b><span>{{ s.text }}</span>
             </li>
           </ul>
         </section>
@@ -246,6 +246,15 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
 </template>
 
 <style scoped>
+.only-phone {
+  display: none;
+  font-size: 24px;
+}
+@media (max-width: 980px) {
+  .only-phone {
+    display: block;
+  }
+}
 .columns {
   display: grid;
   grid-template-columns: minmax(0, 0.85fr) minmax(0, 1.5fr) minmax(0, 0.9fr);

@@ -21,6 +21,11 @@ const up = computed(() =>
       ? baseHeight(piece.value, vessel.fill_mm) + floor.value
       : 4,
 )
+/** Above the base, where water or mix ends. */
+const clear = computed(() => {
+  const surface = cutting.pot ? cutting.pot.depth_mm - 8 : vessel ? vessel.fill_mm + floor.value : 0
+  return Math.max(0, surface - up.value)
+})
 const walls = computed<Walls | undefined>(() => {
   if (!vessel && !cutting.pot) return undefined
   // A wide box is drawn as the part of it around this piece.
@@ -39,7 +44,7 @@ const holder = computed<Record<string, unknown>>(() =>
 )
 const width = computed(() => Math.max(120, (shape.value?.width_mm ?? cutting.pot?.top_mm ?? 70) + 58))
 const height = computed(
-  () => Math.max(shape.value?.height_mm ?? 0, cutting.pot?.depth_mm ?? 0, up.value + rises(piece.value)) + 10,
+  () => Math.max(shape.value?.height_mm ?? 0, cutting.pot?.depth_mm ?? 0, up.value + rises(piece.value, clear.value)) + 10,
 )
 const marks = computed(() => Array.from({ length: Math.floor(height.value / 10) }, (_, i) => i * 10))
 const budOf = (n: number) => cutting.seen.buds.find((b) => b.node === n)?.bud
@@ -53,7 +58,7 @@ const budOf = (n: number) => cutting.seen.buds.find((b) => b.node === n)?.bud
   >
     <component :is="cutting.pot ? PotDrawing : shape ? VesselDrawing : 'g'" v-bind="holder">
       <g :transform="`translate(0,${-up})`">
-        <PieceDrawing :piece="piece" :walls="walls" />
+        <PieceDrawing :piece="piece" :walls="walls" :clear="clear" />
         <text
           v-for="(r, i) in labelled"
           :key="i"

@@ -87,6 +87,13 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
 </template>
 
 <style scoped>
+.page,
+.panel {
+  min-width: 0;
+}
+.stack {
+  grid-template-columns: minmax(0, 1fr);
+}
 .scroll {
   overflow-x: auto;
 }

@@ -29,7 +29,7 @@ const measured = (r: DraftRoot) => (r.typedMm === null ? (r.known ?? lengths.get
         ><span class="sr">order</span
         ><select v-model.number="r.order">
           <option :value="1">root</option>
-          <option :value="2">side root</option>
+          <option :value="2">side</option>
         </select></label
       >
       <label

@@ -121,7 +121,7 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
               <circle v-for="(p, i) in r.path" :key="i" :cx="p.x" :cy="p.y" :r="3.5 * unit" fill="#a8481f" />
             </template>
             <text
-              v-if="r.path.length && (lengths.get(r.key) || r.known)"
+              v-if="r.path.length && (lengths.get(r.key) || r.known) && (r.order === 1 || chosen === r.key)"
               :x="(r.path.at(-1)?.x ?? 0) + 8 * unit"
               :y="r.path.at(-1)?.y"
               class="len"

@@ -48,7 +48,7 @@ const up = computed(() => (piece.value ? Math.max(12, baseHeight(piece.value, fo
 const walls = computed(() => ({ left: -form.bottom_mm / 2 + 3, right: form.bottom_mm / 2 - 3, floor: up.value - 12 }))
 const view = computed(() => {
   const w = Math.max(190, form.top_mm + 90)
-  const h = Math.max(form.depth_mm, piece.value ? up.value + rises(piece.value) : 0) + 10
+  const h = Math.max(form.depth_mm, piece.value ? up.value + rises(piece.value, form.depth_mm - 8 - up.value) : 0) + 10
   return `${-w / 2} ${-h} ${w} ${h + 8}`
 })
 
@@ -96,7 +96,9 @@ async function save() {
       <figure class="panel">
         <svg :viewBox="view" role="img" :aria-label="`${chosen.code} in a pot of ${form.top_mm} mm, to scale`">
           <PotDrawing :pot="pot" cut>
-            <g :transform="`translate(0,${-up})`"><PieceDrawing :piece="piece" :walls="walls" /></g>
+            <g :transform="`translate(0,${-up})`">
+              <PieceDrawing :piece="piece" :walls="walls" :clear="form.depth_mm - 8 - up" />
+            </g>
           </PotDrawing>
           <path d="M-300 0H300" stroke="var(--wood)" stroke-width="2.4" />
         </svg>

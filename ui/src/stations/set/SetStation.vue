@@ -83,9 +83,10 @@ const piece = computed(() => (chosen.value ? { ...pieceOf(chosen.value), setNode
 const up = computed(() =>
   piece.value && vessel.value ? baseHeight(piece.value, vessel.value.fill_mm) + (vessel.value.kind === 'jar' ? 6 : 2) : 0,
 )
+const clear = computed(() => Math.max(0, (vessel.value?.fill_mm ?? 0) + (vessel.value?.kind === 'jar' ? 6 : 2) - up.value))
 const view = computed(() => {
   const w = Math.max(150, (vessel.value?.width_mm ?? 80) + 70)
-  const h = Math.max(vessel.value?.height_mm ?? 100, piece.value ? up.value + rises(piece.value) : 0) + 14
+  const h = Math.max(vessel.value?.height_mm ?? 100, piece.value ? up.value + rises(piece.value, clear.value) : 0) + 14
   return `${-w / 2} ${-h} ${w} ${h + 6}`
 })
 
@@ -145,17 +146,27 @@ async function save() {
           {{ chosen.mother_name }}, {{ kindWord[chosen.kind] ?? chosen.kind }}, {{ chosen.nodes.length }}
           {{ chosen.nodes.length === 1 ? 'node' : 'nodes' }}. Label the vessel at once: name, mother, date, nodes, medium.
         </p>
-        <v-select
-          v-model="vesselId"
-          label="Into which vessel"
-          :items="[
-            ...shelf.vessels.map((v) => ({
-              title: `${v.name}, ${v.medium}, ${standing(v)} of ${v.holds}${standing(v) >= v.holds ? ' (full)' : ''}`,
-              value: v.id,
-            })),
-            { title: 'A new vessel', value: 'new' },
-          ]"
-        />
+        <div class="row into">
+          <v-select
+            label="Into which vessel"
+            :items="
+              shelf.vessels.map((v) => ({
+                title: `${v.name}, ${v.medium}, ${standing(v)} of ${v.holds}${standing(v) >= v.holds ? ' (full)' : ''}`,
+                value: v.id,
+              }))
+            "
+            :model-value="vesselId === 'new' ? null : vesselId || null"
+            @update:model-value="(v: string) => (vesselId = v)"
+          />
+          <v-btn
+            :variant="vesselId === 'new' ? 'flat' : 'outlined'"
+            :color="vesselId === 'new' ? 'secondary' : undefined"
+            :aria-pressed="vesselId === 'new'"
+            @click="vesselId = 'new'"
+          >
+            A new vessel
+          </v-btn>
+        </div>
         <div v-if="vesselId === 'new'" class="panel fresh">
           <v-text-field v-model="fresh.name" label="Name of the vessel" :error-messages="addVessel.error.value?.about('name')" />
           <v-combobox
@@ -245,7 +256,7 @@ async function save() {
       <figure class="panel">
         <svg v-if="vessel" :viewBox="view" role="img" :aria-label="`${chosen.code} in the vessel, to scale`">
           <VesselDrawing :vessel="vessel">
-            <g :transform="`translate(0,${-up})`"><PieceDrawing :piece="piece" /></g>
+            <g :transform="`translate(0,${-up})`"><PieceDrawing :piece="piece" :clear="clear" /></g>
           </VesselDrawing>
           <path d="M-300 0H300" stroke="var(--wood)" stroke-width="2.4" />
         </svg>
@@ -260,6 +271,9 @@ async function save() {
 </template>
 
 <style scoped>
+.into > :first-child {
+  flex: 1 1 240px;
+}
 .two {
   display: grid;
   grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr);

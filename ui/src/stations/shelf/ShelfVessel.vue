@@ -52,7 +52,7 @@ const name = computed(() => vessel?.name ?? `${pot.value?.top_mm ?? ''} mm pot`)
           @mouseleave="active = undefined"
           @click="router.push({ name: 'cutting', params: { id: p.cutting.id } })"
         >
-          <PieceDrawing :piece="p.piece" :walls="p.walls" />
+          <PieceDrawing :piece="p.piece" :walls="p.walls" :clear="p.clear" />
         </g>
       </component>
     </svg>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core'
 import { computed } from 'vue'
 
 import { newId, type Cutting, type Look, type Schemas } from '@/api/client'
@@ -13,6 +14,8 @@ const { shelf, loose } = defineProps<{ shelf: Schemas['Shelf']; loose: Cutting[]
 const active = defineModel<string | undefined>('active')
 
 const record = useRecordLook()
+/** On a phone the ones that only wait fold away, so that the shelf is near. */
+const narrow = useMediaQuery('(max-width: 900px)')
 const acts = computed(() =>
   shelf.cuttings.filter((c) => !['wait', 'growing_on', 'done', 'lost'].includes(c.judgement.verdict) && c.set_on),
 )
@@ -94,24 +97,29 @@ function answer(cutting: Cutting, seen: Look) {
           </div>
         </div>
       </li>
-      <li
-        v-for="c in rest"
-        :key="c.id"
-        class="quiet"
-        :class="{ active: active === c.id }"
-        @mouseenter="active = c.id"
-        @mouseleave="active = undefined"
-      >
-        <VerdictSign :verdict="c.judgement.verdict" :progress="c.judgement.progress" :size="22" />
-        <div>
-          <router-link :to="{ name: 'cutting', params: { id: c.id } }">
-            <strong :style="{ color: `var(--${c.judgement.verdict})` }">{{ verdictWord[c.judgement.verdict] }}</strong>
-            <span class="code">{{ c.code }}</span>
-          </router-link>
-          <p>{{ c.judgement.sentence }}</p>
-        </div>
-      </li>
     </ol>
+    <details :open="!narrow">
+      <summary>{{ rest.length }} wait or grow on</summary>
+      <ol>
+        <li
+          v-for="c in rest"
+          :key="c.id"
+          class="quiet"
+          :class="{ active: active === c.id }"
+          @mouseenter="active = c.id"
+          @mouseleave="active = undefined"
+        >
+          <VerdictSign :verdict="c.judgement.verdict" :progress="c.judgement.progress" :size="22" />
+          <div>
+            <router-link :to="{ name: 'cutting', params: { id: c.id } }">
+              <strong :style="{ color: `var(--${c.judgement.verdict})` }">{{ verdictWord[c.judgement.verdict] }}</strong>
+              <span class="code">{{ c.code }}</span>
+            </router-link>
+            <p>{{ c.judgement.sentence }}</p>
+          </div>
+        </li>
+      </ol>
+    </details>
     <details v-if="ended.length">
       <summary>{{ ended.length }} ended</summary>
       <ul>

@@ -9,6 +9,8 @@ export interface Placed {
   x: number
   up: number
   walls: Walls
+  /** Above its base, where the medium ends. */
+  clear: number
 }
 
 const innerFloor = (vessel: Vessel | undefined) => (vessel?.kind === 'jar' ? 6 : 2)
@@ -24,7 +26,15 @@ export function placedIn(vessel: Vessel | undefined, cuttings: Cutting[]): Place
       ? floor + baseHeight(piece, vessel.fill_mm)
       : Math.max(12, baseHeight(piece, (cutting.pot?.depth_mm ?? 80) - 12))
     const half = inner / 2 - 2.5
-    return { cutting, piece, x, up, walls: { left: -half - x, right: half - x, floor: up - floor - 2 } }
+    const surface = vessel ? floor + vessel.fill_mm : (cutting.pot?.depth_mm ?? 80) - 8
+    return {
+      cutting,
+      piece,
+      x,
+      up,
+      clear: Math.max(0, surface - up),
+      walls: { left: -half - x, right: half - x, floor: up - floor - 2 },
+    }
   })
 }
 
@@ -33,5 +43,5 @@ export function reach(vessel: Vessel | undefined, cuttings: Cutting[]): number {
   const own = vessel
     ? vessel.height_mm + (vessel.kind === 'covered_pot' ? vessel.width_mm * 0.95 + 4 : 8)
     : (cuttings[0]?.pot?.depth_mm ?? 80)
-  return Math.max(own, ...placedIn(vessel, cuttings).map((p) => p.up + rises(p.piece))) + 4
+  return Math.max(own, ...placedIn(vessel, cuttings).map((p) => p.up + rises(p.piece, p.clear))) + 4
 }

@@ -1,0 +1,55 @@
+// Figures of a running server: response times at 50 requests a second, and the time the shelf takes to draw.
+import { chromium } from '@playwright/test'
+
+const base = process.env.CLEARJAR ?? 'http://127.0.0.1:8420'
+const shelf = await (await fetch(`${base}/api/shelf`)).json()
+const mothers = await (await fetch(`${base}/api/mothers`)).json()
+const paths = [
+  '/api/shelf',
+  '/api/mothers',
+  '/api/handbook',
+  `/api/cuttings/${shelf.cuttings[0].id}`,
+  `/api/mothers/${mothers[0].id}`,
+]
+const times = Object.fromEntries(paths.map((p) => [p, []]))
+const started = performance.now()
+const asked = []
+for (let i = 0; i < 500; i++) {
+  const due = started + i * 20
+  const wait = due - performance.now()
+  if (wait > 0) await new Promise((r) => setTimeout(r, wait))
+  const path = paths[i % paths.length]
+  const t = performance.now()
+  asked.push(
+    fetch(base + path).then(async (r) => {
+      await r.arrayBuffer()
+      times[path].push(performance.now() - t)
+    }),
+  )
+}
+await Promise.all(asked)
+const at = (list, q) => list.sort((a, b) => a - b)[Math.floor(q * (list.length - 1))].toFixed(1)
+console.log(`${shelf.cuttings.length} cuttings; 500 requests at 50 a second, ms`)
+for (const p of paths)
+  console.log(`${p.replace(/[0-9a-f-]{36}/, '{id}').padEnd(24)} median ${at(times[p], 0.5)}  95th ${at(times[p], 0.95)}`)
+
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-quic', '--no-first-run', '--disable-background-networking'],
+})
+const drawn = []
+for (let i = 0; i < 5; i++) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.goto(`${base}/numbers`, { waitUntil: 'networkidle' })
+  const t = await page.evaluate(async () => {
+    const start = performance.now()
+    document.querySelector('nav a.home').click()
+    while (!document.querySelector('.plank figure svg')) await new Promise((r) => requestAnimationFrame(r))
+    await new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)))
+    return performance.now() - start
+  })
+  drawn.push(t)
+  await page.close()
+}
+console.log(`shelf drawn after a click, data at hand: median ${at(drawn, 0.5)} ms`)
+await browser.close()

@@ -1,0 +1,65 @@
+// docs/screenshots from the running demo: one current picture of each main view.
+import { chromium } from '@playwright/test'
+
+const base = process.env.CLEARJAR ?? 'http://127.0.0.1:8420'
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-dev-shm-usage',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--font-render-hinting=none',
+  ],
+})
+const json = async (path) => (await fetch(base + path)).json()
+const shelf = await json('/api/shelf')
+const mothers = await json('/api/mothers')
+const cutting = (code) => shelf.cuttings.find((c) => c.code === code).id
+const mel = mothers.find((m) => m.code === 'MEL')
+const stem = mel.stems.find((s) => s.letter === 'B').id
+const page1 = await json(`/api/cuttings/${cutting('PIN-A6-7')}`)
+const lastLook = page1.looks.filter((l) => l.photo).at(-1).id
+
+const shots = [
+  ['shelf', '/'],
+  ['shelf-lamp-off', '/', { dark: true }],
+  ['shelf-phone', '/', { phone: true }],
+  ['mothers', '/mothers'],
+  ['mother', `/mothers/${mel.id}`],
+  ['stem', `/mothers/${mel.id}/stems/${stem}`, { then: (p) => p.getByRole('slider', { name: 'Node 5' }).focus() }],
+  ['stem-phone', `/mothers/${mel.id}/stems/${stem}`, { phone: true }],
+  ['cut', `/cut/${stem}`],
+  [
+    'set',
+    `/set?cutting=${cutting('HOY-A7')}`,
+    {
+      then: async (p) => {
+        await p.getByRole('combobox', { name: 'Into which vessel' }).click({ force: true })
+        await p.getByRole('option', { name: /Long moss/ }).click()
+      },
+    },
+  ],
+  ['cutting', `/cuttings/${cutting('PIN-A8-9')}`],
+  ['cutting-ready', `/cuttings/${cutting('PIN-A6-7')}`],
+  ['cutting-phone', `/cuttings/${cutting('RHA-A4-5')}`, { phone: true }],
+  ['growing-on', `/cuttings/${cutting('PIN-A4-5')}`],
+  ['look', `/cuttings/${cutting('PIN-A6-7')}/look?look=${lastLook}`],
+  ['potup', '/potup'],
+  ['numbers', '/numbers'],
+]
+for (const [name, path, o = {}] of shots.filter(([n]) => process.argv.length < 3 || process.argv.includes(n))) {
+  const page = await browser.newPage({
+    viewport: o.phone ? { width: 390, height: 844 } : { width: 1280, height: 800 },
+    colorScheme: o.dark ? 'dark' : 'light',
+    reducedMotion: 'reduce',
+    locale: 'en-GB',
+  })
+  await page.goto(base + path, { waitUntil: 'networkidle' })
+  if (o.then) await o.then(page)
+  await page.waitForTimeout(400)
+  await page.screenshot({ path: `docs/screenshots/${name}.png` })
+  await page.close()
+}
+await browser.close()
