@@ -25,7 +25,12 @@ type Id = MaybeRefOrGetter<string>
 const byId = (id: Id) => ({ params: { path: { id: toValue(id) } } })
 
 export const useMother = (id: Id) =>
-  useQuery({ queryKey: computed(() => ['mothers', toValue(id)]), queryFn: () => take(api.GET('/api/mothers/{id}', byId(id))) })
+  useQuery({
+    queryKey: computed(() => ['mothers', toValue(id)]),
+    queryFn: () => take(api.GET('/api/mothers/{id}', byId(id))),
+    // Asked for by way of its stem, its id comes later.
+    enabled: computed(() => toValue(id) !== ''),
+  })
 
 export const useStem = (id: Id, enabled: MaybeRefOrGetter<boolean> = true) =>
   useQuery({
