@@ -17,6 +17,15 @@ const zoom = ref(1)
 const tracing = ref<string>()
 const svg = useTemplateRef<SVGSVGElement>('svg')
 
+const board = useTemplateRef('board')
+/** Opens a tall photo where its traces are. */
+function showTraces() {
+  const ys = draft.roots.flatMap((r) => r.path.map((p) => p.y))
+  if (!board.value || !ys.length) return
+  const middle = (Math.min(...ys) + Math.max(...ys)) / 2 / h.value
+  board.value.scrollTop = middle * board.value.scrollHeight - board.value.clientHeight / 2
+}
+
 /** What can be taken back, newest last. */
 const undo = ref<(() => void)[]>([])
 
@@ -103,9 +112,9 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
       <template v-else-if="tracing">Click along the root to its tip, then finish it.</template>
       <template v-else>Click where a root leaves its node to begin the next one.</template>
     </p>
-    <div class="board">
+    <div ref="board" class="board">
       <div :style="{ width: `${zoom * 100}%` }" class="sheet">
-        <img :src="src" alt="The photo to measure" :width="w" :height="h" />
+        <img :src="src" alt="The photo to measure" :width="w" :height="h" @load="showTraces" />
         <svg ref="svg" data-testid="board" :viewBox="`0 0 ${w} ${h}`" @click="click">
           <g
             v-for="r in draft.roots"
