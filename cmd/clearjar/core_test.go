@@ -1,0 +1,70 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"github.com/spf13/cobra"
+	"github.com/stretchr/testify/require"
+
+	"clearjar/core/cutplan"
+	"clearjar/core/plant"
+	"clearjar/core/potting"
+	"clearjar/core/readiness"
+)
+
+// run gives a command its standard input and reads its answer into out.
+func run(t *testing.T, cmd *cobra.Command, in string, out any) error {
+	t.Helper()
+	var answer bytes.Buffer
+	cmd.SetIn(strings.NewReader(in))
+	cmd.SetOut(&answer)
+	cmd.SetErr(&answer)
+	cmd.SilenceUsage, cmd.SilenceErrors = true, true
+	cmd.SetArgs([]string{})
+	err := cmd.Execute()
+	if err == nil {
+		require.NoError(t, json.Unmarshal(answer.Bytes(), out))
+	}
+	return err
+}
+
+const leafy = `{"below_mm": 40, "leaf": true, "bud": "dormant"}`
+
+func TestPlanFromAScript(t *testing.T) {
+	var plan cutplan.Plan
+	stem := `{"nodes": [` + strings.Repeat(leafy+",", 4) + leafy + `], "beyond_mm": 20, "thickness_mm": 8, "tip_intact": true}`
+	require.NoError(t, run(t, planCommand(), `{"group": "soft_climber", "stem": `+stem+`}`, &plan))
+	require.Len(t, plan.Pieces, 2)
+	require.NoError(t, run(t, planCommand(), `{"group": "soft_climber", "knives_mm": [60], "stem": `+stem+`}`, &plan))
+	require.Len(t, plan.Pieces, 1)
+	require.ErrorContains(t, run(t, planCommand(), `{"group": "oak", "stem": `+stem+`}`, &plan), "soft_climber")
+	require.ErrorContains(t, run(t, planCommand(), `{"grup": 1}`, &plan), "clearjar help plan")
+}
+
+// common practice, no source: thin black roots of pitcher vines are healthy.
+func TestJudgeFromAScript(t *testing.T) {
+	root := func(mm string) string {
+		return `{"node": 1, "order": 1, "length_mm": ` + mm + `, "low_mm": ` + mm + `, "high_mm": ` + mm + `, "colour": "black", "how": "typed"}`
+	}
+	in := func(more string) string {
+		return `{"group": "pitcher_vine", "medium": "perlite", "school": "early_roots", "today": "2026-06-10T12:00:00Z", "set_on": "2026-04-01T12:00:00Z",
+			"set_nodes": 1, "looks": [{"on": "2026-06-09T12:00:00Z", "look": {"roots_counted": true, "stem": "firm", "roots": [` + root("22") + `,` + root("12") + `]` + more + `}}]}`
+	}
+	var j readiness.Judgement
+	require.NoError(t, run(t, judgeCommand(), in(""), &j))
+	require.Equal(t, plant.Ready, j.Verdict)
+	require.NoError(t, run(t, judgeCommand(), in(`, "root_feel": "mushy"`), &j))
+	require.Equal(t, plant.Rescue, j.Verdict)
+	require.Error(t, run(t, judgeCommand(), in(`, "rot_mm": -4`), &j))
+}
+
+func TestPotFromAScript(t *testing.T) {
+	var a potting.Advice
+	require.NoError(t, run(t, potCommand(), `{"group": "wax_vine", "longest_mm": 62}`, &a))
+	require.Equal(t, 70.0, a.Pot.TopMM)
+	require.Error(t, run(t, potCommand(), `{"group": "wax_vine", "longest_mm": -1}`, &a))
+	require.Error(t, run(t, potCommand(), `not json`, &a))
+}
