@@ -11,18 +11,16 @@ import (
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
 	"clearjar/store/sqlgen"
+	"clearjar/store/trace"
 )
 
 // CuttingPage shows everything about one cutting.
 func (g *Garden) CuttingPage(ctx context.Context, id uuid.UUID) (CuttingPage, error) {
-	c, err := g.cuttingView(ctx, id)
+	family, err := g.familyOf(ctx, id)
 	if err != nil {
 		return CuttingPage{}, err
 	}
-	family, err := g.cuttings(ctx, nil, []uuid.UUID{c.MotherID})
-	if err != nil {
-		return CuttingPage{}, err
-	}
+	c := family[0]
 	group, _ := plant.GroupNamed(c.GroupKey)
 	page := CuttingPage{
 		Cutting: c, Group: group, Schools: []SchoolVerdict{}, History: []Event{}, Longest: []LongestAt{}, Care: []AftercareStep{},
@@ -35,8 +33,8 @@ func (g *Garden) CuttingPage(ctx context.Context, id uuid.UUID) (CuttingPage, er
 		}
 		page.Schools = append(page.Schools, SchoolVerdict{s, j.Verdict})
 	}
-	for _, other := range family {
-		if other.cutID == c.cutID && other.ID != c.ID {
+	for _, other := range family[1:] {
+		if other.cutID == c.cutID {
 			page.Sisters = append(page.Sisters, Sister{other.ID, other.Code, other.Judgement.Verdict})
 		}
 	}
@@ -60,8 +58,39 @@ func (g *Garden) CuttingPage(ctx context.Context, id uuid.UUID) (CuttingPage, er
 	return page, g.addHistory(ctx, &page)
 }
 
-func (g *Garden) addLooks(ctx context.Context, page *CuttingPage, looks []sqlgen.Look) error {
+// familyOf gives a cutting, and after it every other of the same mother.
+func (g *Garden) familyOf(ctx context.Context, id uuid.UUID) ([]CuttingView, error) {
+	row, err := g.store.CuttingByID(ctx, id)
+	if err != nil {
+		return nil, missing(err, "This cutting")
+	}
+	stem, err := g.store.StemByID(ctx, row.StemID)
+	if err != nil {
+		return nil, err
+	}
+	family, err := g.cuttings(ctx, nil, []uuid.UUID{stem.MotherID})
+	if err != nil {
+		return nil, err
+	}
+	for i, c := range family {
+		if c.ID == id {
+			family[0], family[i] = family[i], family[0]
+			return family, nil
+		}
+	}
+	return nil, MissingError{"This cutting"}
+}
+
+func (g *Garden) addLooks(ctx context.Context, page *CuttingPage, looks []sqlgen.LooksOfCuttingsRow) error {
 	page.Looks = []LookView{}
+	traces := map[uuid.UUID]trace.Lines{}
+	traced, err := g.store.TracesOf(ctx, page.Cutting.ID)
+	if err != nil {
+		return err
+	}
+	for _, t := range traced {
+		traces[t.ID] = t.Traces
+	}
 	var ids []uuid.UUID
 	for _, l := range looks {
 		if l.PhotoID != nil {
@@ -77,7 +106,7 @@ func (g *Garden) addLooks(ctx context.Context, page *CuttingPage, looks []sqlgen
 		photos[r.ID] = photo(sqlgen.PhotoByIDRow(r))
 	}
 	for _, l := range looks {
-		v := LookView{ID: l.ID, LookedAt: l.LookedAt, Replaces: l.Replaces, Seen: l.Seen}
+		v := LookView{ID: l.ID, LookedAt: l.LookedAt, Replaces: l.Replaces, Seen: trace.Join(l.Seen, traces[l.ID])}
 		if l.PhotoID != nil {
 			p := photos[*l.PhotoID]
 			v.Photo = &p

@@ -48,7 +48,7 @@ type CuttingView struct {
 
 	cutID    uuid.UUID
 	evidence readiness.Evidence
-	looks    []sqlgen.Look
+	looks    []sqlgen.LooksOfCuttingsRow
 }
 
 // brief drops what only the cutting's own page shows.
@@ -71,15 +71,19 @@ func (g *Garden) cuttings(ctx context.Context, ids, mothers []uuid.UUID) ([]Cutt
 	if err != nil {
 		return nil, err
 	}
-	all := make([]uuid.UUID, len(rows))
+	all, stems := make([]uuid.UUID, len(rows)), make([]uuid.UUID, len(rows))
 	for i, r := range rows {
-		all[i] = r.ID
+		all[i], stems[i] = r.ID, r.StemID
+	}
+	maps, err := g.mapsCut(ctx, stems)
+	if err != nil {
+		return nil, err
 	}
 	looks, err := g.store.LooksOfCuttings(ctx, all)
 	if err != nil {
 		return nil, err
 	}
-	byCutting := map[uuid.UUID][]sqlgen.Look{}
+	byCutting := map[uuid.UUID][]sqlgen.LooksOfCuttingsRow{}
 	for _, l := range looks {
 		byCutting[l.CuttingID] = append(byCutting[l.CuttingID], l)
 	}
@@ -89,7 +93,7 @@ func (g *Garden) cuttings(ctx context.Context, ids, mothers []uuid.UUID) ([]Cutt
 	}
 	out := make([]CuttingView, len(rows))
 	for i, r := range rows {
-		if out[i], err = g.view(r, byCutting[r.ID], vessels, places); err != nil {
+		if out[i], err = g.view(r, maps[mapKey{r.StemID, r.MapVersion}], byCutting[r.ID], vessels, places); err != nil {
 			return nil, err
 		}
 	}
@@ -115,11 +119,29 @@ func (g *Garden) standings(ctx context.Context) (map[uuid.UUID]VesselView, map[u
 	return byVessel, byPlace, nil
 }
 
-func (g *Garden) view(r sqlgen.CuttingsRow, looks []sqlgen.Look, vessels map[uuid.UUID]VesselView, places map[uuid.UUID]sqlgen.Place) (CuttingView, error) {
+type mapKey struct {
+	stem    uuid.UUID
+	version int32
+}
+
+// mapsCut gives the map each stem was cut on.
+func (g *Garden) mapsCut(ctx context.Context, stems []uuid.UUID) (map[mapKey]plant.Stem, error) {
+	rows, err := g.store.StemMapsCut(ctx, stems)
+	if err != nil {
+		return nil, err
+	}
+	out := map[mapKey]plant.Stem{}
+	for _, r := range rows {
+		out[mapKey{r.StemID, r.Version}] = r.Map
+	}
+	return out, nil
+}
+
+func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.LooksOfCuttingsRow, vessels map[uuid.UUID]VesselView, places map[uuid.UUID]sqlgen.Place) (CuttingView, error) {
 	group, _ := plant.GroupNamed(r.GroupKey)
 	v := CuttingView{
 		ID: r.ID, Code: r.Code, Tag: r.Tag, MotherID: r.MotherID, MotherName: r.MotherName, GroupKey: r.GroupKey, GroupName: group.Name,
-		Pattern: r.Pattern, Kind: r.Piece.Kind, Piece: r.Piece, Nodes: r.StemMap.Nodes[r.FirstNode-1 : r.LastNode], ThicknessMM: r.StemMap.ThicknessMM,
+		Pattern: r.Pattern, Kind: r.Piece.Kind, Piece: r.Piece, Nodes: stem.Nodes[r.FirstNode-1 : r.LastNode], ThicknessMM: stem.ThicknessMM,
 		SetNodes: int(r.SetNodes), CutOn: r.CutOn, PottedOn: r.PottedOn, cutID: r.CutID, looks: looks,
 	}
 	e := readiness.Evidence{Today: g.Today(), Group: group, Medium: plant.Water, SetNodes: int(r.SetNodes)}
@@ -160,7 +182,7 @@ func (g *Garden) view(r sqlgen.CuttingsRow, looks []sqlgen.Look, vessels map[uui
 }
 
 // newestOfEach lays the looks over one another: for each thing, what was noted last.
-func newestOfEach(looks []sqlgen.Look) plant.Look {
+func newestOfEach(looks []sqlgen.LooksOfCuttingsRow) plant.Look {
 	now := plant.Look{Roots: []plant.Root{}, Buds: []plant.BudAt{}}
 	over := func(dst *string, v string) {
 		if v != "" {
@@ -170,11 +192,7 @@ func newestOfEach(looks []sqlgen.Look) plant.Look {
 	for _, l := range looks {
 		s := l.Seen
 		if s.RootsCounted {
-			now.RootsCounted, now.Roots = true, make([]plant.Root, len(s.Roots))
-			for i, r := range s.Roots {
-				r.Path = nil
-				now.Roots[i] = r
-			}
+			now.RootsCounted, now.Roots = true, s.Roots
 		}
 		if len(s.Buds) > 0 {
 			now.Buds = s.Buds

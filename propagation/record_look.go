@@ -9,6 +9,7 @@ import (
 	"clearjar/core/plant"
 	"clearjar/store"
 	"clearjar/store/sqlgen"
+	"clearjar/store/trace"
 )
 
 // NewLook is the fact that someone looked at a cutting.
@@ -61,7 +62,8 @@ func (g *Garden) RecordLook(ctx context.Context, l NewLook) (CuttingPage, error)
 	if l.Seen.Buds == nil {
 		l.Seen.Buds = []plant.BudAt{}
 	}
-	_, err = g.store.AddLook(ctx, sqlgen.AddLookParams{ID: l.ID, CuttingID: l.CuttingID, LookedAt: l.LookedAt, PhotoID: l.PhotoID, Replaces: l.Replaces, Seen: l.Seen})
+	seen, lines := trace.Split(l.Seen)
+	_, err = g.store.AddLook(ctx, sqlgen.AddLookParams{ID: l.ID, CuttingID: l.CuttingID, LookedAt: l.LookedAt, PhotoID: l.PhotoID, Replaces: l.Replaces, Seen: seen, Traces: lines})
 	switch store.BrokenRule(err) {
 	case "look_replaces":
 		return CuttingPage{}, ConflictError{Reason: "This look was corrected elsewhere already. Yours is still on the screen; open the newest one and compare."}

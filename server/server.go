@@ -28,7 +28,7 @@ func New(garden *propagation.Garden, front fs.FS) http.Handler {
 	engine := quiet()
 	engine.ContextWithFallback = true
 	_ = engine.SetTrustedProxies(nil)
-	engine.Use(recovery(), loopbackOnly(), headers(), sameOrigin(), bounded(), gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths([]string{"/api/photos/"})))
+	engine.Use(recovery(), loopbackOnly(), headers(), sameOrigin(), bounded(), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/photos/"})))
 	Routes(contract(engine), garden)
 	serveFront(engine, front)
 	return engine

@@ -72,8 +72,14 @@ func (l Line) Predict(day, confidence float64) (low, high float64, ok bool) {
 	if l.N < 3 {
 		return 0, 0, false
 	}
-	half := l.t(confidence) * l.Spread * math.Sqrt(1+1/float64(l.N)+(day-l.meanDay)*(day-l.meanDay)/l.sx)
-	return l.At(day) - half, l.At(day) + half, true
+	low, high = l.band(day, l.t(confidence))
+	return low, high, true
+}
+
+// band is the prediction interval for a Student quantile t.
+func (l Line) band(day, t float64) (low, high float64) {
+	half := t * l.Spread * math.Sqrt(1+1/float64(l.N)+(day-l.meanDay)*(day-l.meanDay)/l.sx)
+	return l.At(day) - half, l.At(day) + half
 }
 
 // Reach is when the line reaches a length: the day, and the days between which

@@ -58,9 +58,10 @@ func Ahead(looks []LengthAt, thresholdMM float64) (f Forecast, ok bool) {
 	}
 	if line.N >= 3 {
 		f.Basis = "a straight line through the looks; 80 % prediction interval (least squares, Student's t)"
+		t := line.t(Confidence.Value)
 		end := math.Min(math.Max(reach.Day, last.Day)+10, last.Day+farthestDays)
 		for day := last.Day; day <= end; day += math.Max(1, (end-last.Day)/30) {
-			low, high, _ := line.Predict(day, Confidence.Value)
+			low, high := line.band(day, t)
 			f.Band = append(f.Band, BandPoint{day, math.Max(low, 0), high})
 		}
 	}

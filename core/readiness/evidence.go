@@ -72,8 +72,6 @@ type state struct {
 	bud                                    noted[plant.Bud]
 	rotMM                                  float64
 	age                                    int
-	forecast                               growth.Forecast
-	hasForecast                            bool
 	factor                                 float64
 	// asksLength: the school wants a root of some length in this medium.
 	asksLength bool
@@ -143,7 +141,6 @@ func assess(e Evidence, school plant.SchoolKey) state {
 	s.bud = newest(e.Looks, furthestBud)
 	rot := newest(e.Looks, func(l plant.Look) (float64, bool) { return l.RotMM, l.RotMM > 0 || l.Stem == "firm" })
 	s.rotMM = rot.value
-	s.forecast, s.hasForecast = growth.Ahead(LongestOverTime(e), s.threshold)
 	return s
 }
 

@@ -321,10 +321,10 @@ func upper(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 func lower(s string) string { return strings.ToLower(s[:1]) + s[1:] }
 
 func forecastInto(j *Judgement, s state) {
-	if !s.hasForecast {
+	f, ok := growth.Ahead(LongestOverTime(s.Evidence), s.threshold)
+	if !ok {
 		return
 	}
-	f := s.forecast
 	j.Forecast = &f
 	day := func(d float64) *time.Time {
 		t := s.SetOn.AddDate(0, 0, int(math.Ceil(math.Min(math.Max(d, 0), 5000))))

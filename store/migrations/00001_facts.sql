@@ -137,6 +137,8 @@ create table look (
     -- A correction names the look it replaces; the earlier one stays.
     replaces    uuid references look,
     seen        jsonb not null,
+    -- The traced line of each root of seen, in its order: only the photo's own page reads them.
+    traces      jsonb not null default '[]',
     recorded_at timestamptz not null default now()
 );
 create index look_cutting on look (cutting_id, looked_at);

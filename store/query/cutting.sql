@@ -17,7 +17,7 @@ select id from cutting where id = $1 for update;
 -- name: Cuttings :many
 -- Every cutting with its mother and stem, its newest setting and school, its potting and outcome.
 select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.piece, cut.cut_on,
-       st.letter, m.id as mother_id, m.code as mother_code, m.name as mother_name, m.group_key, m.pattern, sm.map as stem_map,
+       st.letter, m.id as mother_id, m.code as mother_code, m.name as mother_name, m.group_key, m.pattern, cut.map_version,
        -- Not set yet: a nil vessel and the zero time.
        coalesce(se.vessel_id, '00000000-0000-0000-0000-000000000000')::uuid as vessel_id,
        coalesce(se.set_on, '0001-01-01 00:00:00+00')::timestamptz as set_on,
@@ -28,7 +28,6 @@ from cutting c
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
 join mother m on m.id = st.mother_id
-join stem_map sm on sm.stem_id = c.stem_id and sm.version = cut.map_version
 left join lateral (select s.vessel_id, s.set_on, s.set_nodes, min(s.set_on) over ()::timestamptz as first_set_on from setting s
     where s.cutting_id = c.id order by s.set_on desc, s.recorded_at desc limit 1) se on true
 left join lateral (select school_choice.school from school_choice
@@ -39,6 +38,12 @@ where (cardinality(sqlc.arg(ids)::uuid[]) = 0 or c.id = any(sqlc.arg(ids)::uuid[
   and (cardinality(sqlc.arg(mother_ids)::uuid[]) = 0 or m.id = any(sqlc.arg(mother_ids)::uuid[]))
 order by cut.cut_on, c.code
 limit 5000;
+
+-- name: StemMapsCut :many
+-- The maps that the cuttings of these stems were cut on, each once.
+select sm.stem_id, sm.version, sm.map from stem_map sm
+where sm.stem_id = any(sqlc.arg(stem_ids)::uuid[])
+  and exists (select 1 from cut where cut.stem_id = sm.stem_id and cut.map_version = sm.version);
 
 -- name: AddSchoolChoice :execrows
 insert into school_choice (id, cutting_id, school) values ($1, $2, $3) on conflict (id) do nothing;

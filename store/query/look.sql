@@ -1,13 +1,13 @@
 -- name: AddLook :execrows
-insert into look (id, cutting_id, looked_at, photo_id, replaces, seen) values ($1, $2, $3, $4, $5, $6)
+insert into look (id, cutting_id, looked_at, photo_id, replaces, seen, traces) values ($1, $2, $3, $4, $5, $6, $7)
 on conflict (id) do nothing;
 
--- name: LookByID :one
-select * from look where id = $1;
+-- name: TracesOf :many
+select id, traces from look where cutting_id = $1 limit 10000;
 
 -- name: LooksOfCuttings :many
 -- Looks that hold: those no later look replaces, oldest first.
-select l.* from look l
+select l.id, l.cutting_id, l.looked_at, l.photo_id, l.replaces, l.seen from look l
 where l.cutting_id = any(sqlc.arg(cutting_ids)::uuid[])
   and not exists (select 1 from look later where later.replaces = l.id)
 order by l.cutting_id, l.looked_at, l.recorded_at

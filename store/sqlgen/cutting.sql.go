@@ -166,7 +166,7 @@ func (q *Queries) CuttingByID(ctx context.Context, id uuid.UUID) (Cutting, error
 
 const cuttings = `-- name: Cuttings :many
 select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.piece, cut.cut_on,
-       st.letter, m.id as mother_id, m.code as mother_code, m.name as mother_name, m.group_key, m.pattern, sm.map as stem_map,
+       st.letter, m.id as mother_id, m.code as mother_code, m.name as mother_name, m.group_key, m.pattern, cut.map_version,
        -- Not set yet: a nil vessel and the zero time.
        coalesce(se.vessel_id, '00000000-0000-0000-0000-000000000000')::uuid as vessel_id,
        coalesce(se.set_on, '0001-01-01 00:00:00+00')::timestamptz as set_on,
@@ -177,7 +177,6 @@ from cutting c
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
 join mother m on m.id = st.mother_id
-join stem_map sm on sm.stem_id = c.stem_id and sm.version = cut.map_version
 left join lateral (select s.vessel_id, s.set_on, s.set_nodes, min(s.set_on) over ()::timestamptz as first_set_on from setting s
     where s.cutting_id = c.id order by s.set_on desc, s.recorded_at desc limit 1) se on true
 left join lateral (select school_choice.school from school_choice
@@ -211,7 +210,7 @@ type CuttingsRow struct {
 	MotherName    string
 	GroupKey      string
 	Pattern       string
-	StemMap       plant.Stem
+	MapVersion    int32
 	VesselID      uuid.UUID
 	SetOn         time.Time
 	FirstSetOn    time.Time
@@ -251,7 +250,7 @@ func (q *Queries) Cuttings(ctx context.Context, arg CuttingsParams) ([]CuttingsR
 			&i.MotherName,
 			&i.GroupKey,
 			&i.Pattern,
-			&i.StemMap,
+			&i.MapVersion,
 			&i.VesselID,
 			&i.SetOn,
 			&i.FirstSetOn,
@@ -321,6 +320,39 @@ func (q *Queries) PottingOf(ctx context.Context, cuttingID uuid.UUID) (Potting, 
 		&i.RecordedAt,
 	)
 	return i, err
+}
+
+const stemMapsCut = `-- name: StemMapsCut :many
+select sm.stem_id, sm.version, sm.map from stem_map sm
+where sm.stem_id = any($1::uuid[])
+  and exists (select 1 from cut where cut.stem_id = sm.stem_id and cut.map_version = sm.version)
+`
+
+type StemMapsCutRow struct {
+	StemID  uuid.UUID
+	Version int32
+	Map     plant.Stem
+}
+
+// The maps that the cuttings of these stems were cut on, each once.
+func (q *Queries) StemMapsCut(ctx context.Context, stemIds []uuid.UUID) ([]StemMapsCutRow, error) {
+	rows, err := q.db.Query(ctx, stemMapsCut, stemIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []StemMapsCutRow
+	for rows.Next() {
+		var i StemMapsCutRow
+		if err := rows.Scan(&i.StemID, &i.Version, &i.Map); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const takeNode = `-- name: TakeNode :exec

@@ -10,11 +10,12 @@ import (
 	"time"
 
 	"clearjar/core/plant"
+	"clearjar/store/trace"
 	"github.com/google/uuid"
 )
 
 const addLook = `-- name: AddLook :execrows
-insert into look (id, cutting_id, looked_at, photo_id, replaces, seen) values ($1, $2, $3, $4, $5, $6)
+insert into look (id, cutting_id, looked_at, photo_id, replaces, seen, traces) values ($1, $2, $3, $4, $5, $6, $7)
 on conflict (id) do nothing
 `
 
@@ -25,6 +26,7 @@ type AddLookParams struct {
 	PhotoID   *uuid.UUID
 	Replaces  *uuid.UUID
 	Seen      plant.Look
+	Traces    trace.Lines
 }
 
 func (q *Queries) AddLook(ctx context.Context, arg AddLookParams) (int64, error) {
@@ -35,6 +37,7 @@ func (q *Queries) AddLook(ctx context.Context, arg AddLookParams) (int64, error)
 		arg.PhotoID,
 		arg.Replaces,
 		arg.Seen,
+		arg.Traces,
 	)
 	if err != nil {
 		return 0, err
@@ -94,43 +97,33 @@ func (q *Queries) KeepPhotoView(ctx context.Context, arg KeepPhotoViewParams) er
 	return err
 }
 
-const lookByID = `-- name: LookByID :one
-select id, cutting_id, looked_at, photo_id, replaces, seen, recorded_at from look where id = $1
-`
-
-func (q *Queries) LookByID(ctx context.Context, id uuid.UUID) (Look, error) {
-	row := q.db.QueryRow(ctx, lookByID, id)
-	var i Look
-	err := row.Scan(
-		&i.ID,
-		&i.CuttingID,
-		&i.LookedAt,
-		&i.PhotoID,
-		&i.Replaces,
-		&i.Seen,
-		&i.RecordedAt,
-	)
-	return i, err
-}
-
 const looksOfCuttings = `-- name: LooksOfCuttings :many
-select l.id, l.cutting_id, l.looked_at, l.photo_id, l.replaces, l.seen, l.recorded_at from look l
+select l.id, l.cutting_id, l.looked_at, l.photo_id, l.replaces, l.seen from look l
 where l.cutting_id = any($1::uuid[])
   and not exists (select 1 from look later where later.replaces = l.id)
 order by l.cutting_id, l.looked_at, l.recorded_at
 limit 100000
 `
 
+type LooksOfCuttingsRow struct {
+	ID        uuid.UUID
+	CuttingID uuid.UUID
+	LookedAt  time.Time
+	PhotoID   *uuid.UUID
+	Replaces  *uuid.UUID
+	Seen      plant.Look
+}
+
 // Looks that hold: those no later look replaces, oldest first.
-func (q *Queries) LooksOfCuttings(ctx context.Context, cuttingIds []uuid.UUID) ([]Look, error) {
+func (q *Queries) LooksOfCuttings(ctx context.Context, cuttingIds []uuid.UUID) ([]LooksOfCuttingsRow, error) {
 	rows, err := q.db.Query(ctx, looksOfCuttings, cuttingIds)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []Look
+	var items []LooksOfCuttingsRow
 	for rows.Next() {
-		var i Look
+		var i LooksOfCuttingsRow
 		if err := rows.Scan(
 			&i.ID,
 			&i.CuttingID,
@@ -138,7 +131,6 @@ func (q *Queries) LooksOfCuttings(ctx context.Context, cuttingIds []uuid.UUID) (
 			&i.PhotoID,
 			&i.Replaces,
 			&i.Seen,
-			&i.RecordedAt,
 		); err != nil {
 			return nil, err
 		}
@@ -292,6 +284,35 @@ func (q *Queries) PhotosByID(ctx context.Context, ids []uuid.UUID) ([]PhotosByID
 			&i.Remark,
 			&i.UploadedAt,
 		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const tracesOf = `-- name: TracesOf :many
+select id, traces from look where cutting_id = $1 limit 10000
+`
+
+type TracesOfRow struct {
+	ID     uuid.UUID
+	Traces trace.Lines
+}
+
+func (q *Queries) TracesOf(ctx context.Context, cuttingID uuid.UUID) ([]TracesOfRow, error) {
+	rows, err := q.db.Query(ctx, tracesOf, cuttingID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []TracesOfRow
+	for rows.Next() {
+		var i TracesOfRow
+		if err := rows.Scan(&i.ID, &i.Traces); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

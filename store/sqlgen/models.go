@@ -10,6 +10,7 @@ import (
 	"clearjar/core/cutplan"
 	"clearjar/core/plant"
 	"clearjar/core/potting"
+	"clearjar/store/trace"
 	"github.com/google/uuid"
 )
 
@@ -45,6 +46,7 @@ type Look struct {
 	PhotoID    *uuid.UUID
 	Replaces   *uuid.UUID
 	Seen       plant.Look
+	Traces     trace.Lines
 	RecordedAt time.Time
 }
 

@@ -8,7 +8,7 @@ import PatternDefs from '@/drawing/PatternDefs.vue'
 import AskState from '@/kit/AskState.vue'
 
 import { reach } from './placing'
-import ShelfVessel from './ShelfVessel.vue'
+import ShelfPlace from './ShelfPlace.vue'
 import TodayList from './TodayList.vue'
 
 const { data, isPending, error, refetch } = useShelf()
@@ -55,28 +55,14 @@ const loose = computed(() => data.value?.cuttings.filter((c) => !c.set_on && c.j
         <p>Begin with a mother plant: add it, map one stem, cut it, and set the pieces into a vessel. They will stand here.</p>
         <v-btn color="primary" to="/mothers">Add a mother</v-btn>
       </div>
-      <section v-for="place in places" :key="place.id" class="place" :aria-label="place.name">
-        <h2>{{ place.name }}</h2>
-        <div class="plank">
-          <ShelfVessel
-            v-for="v in place.vessels"
-            :key="v.vessel.id"
-            v-model:active="active"
-            :vessel="v.vessel"
-            :cuttings="v.cuttings"
-            :scale="scale"
-            :height-mm="place.heightMm"
-          />
-          <ShelfVessel
-            v-for="c in place.pots"
-            :key="c.id"
-            v-model:active="active"
-            :cuttings="[c]"
-            :scale="scale"
-            :height-mm="place.heightMm"
-          />
-        </div>
-      </section>
+      <ShelfPlace
+        v-for="place in places"
+        :key="place.id"
+        v-model:active="active"
+        :place="place"
+        :scale="scale"
+        :eager="(data?.cuttings.length ?? 0) <= 80"
+      />
       <p v-if="data" class="soft rule-note">
         The rule on each shelf's edge: a mark every 10 mm. Vessels, stems and roots are drawn to it.
       </p>
@@ -94,17 +80,6 @@ const loose = computed(() => data.value?.cuttings.filter((c) => !c.set_on && c.j
 .shelves {
   padding: 14px 10px 20px 22px;
   min-width: 0;
-}
-.place {
-  margin-bottom: 14px;
-}
-.place h2 {
-  font-size: 17px;
-}
-.plank {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: flex-start;
 }
 .empty {
   max-width: 560px;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMediaQuery } from '@vueuse/core'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 
 import { newId, type Cutting, type Look, type Schemas } from '@/api/client'
 import { useRecordLook } from '@/api/queries'
@@ -20,6 +20,9 @@ const acts = computed(() =>
   shelf.cuttings.filter((c) => !['wait', 'growing_on', 'done', 'lost'].includes(c.judgement.verdict) && c.set_on),
 )
 const rest = computed(() => shelf.cuttings.filter((c) => ['wait', 'growing_on'].includes(c.judgement.verdict)))
+/** A long list of waiting ones is shown in part, until it is asked for. */
+const all = ref(false)
+const restShown = computed(() => (all.value ? rest.value : rest.value.slice(0, 40)))
 const ended = computed(() => shelf.cuttings.filter((c) => ['done', 'lost'].includes(c.judgement.verdict)))
 
 const summary = computed(() => {
@@ -102,7 +105,7 @@ function answer(cutting: Cutting, seen: Look) {
       <summary>{{ rest.length }} wait or grow on</summary>
       <ol>
         <li
-          v-for="c in rest"
+          v-for="c in restShown"
           :key="c.id"
           class="quiet"
           :class="{ active: active === c.id }"
@@ -119,6 +122,9 @@ function answer(cutting: Cutting, seen: Look) {
           </div>
         </li>
       </ol>
+      <v-btn v-if="restShown.length < rest.length" size="small" variant="outlined" @click="all = true"
+        >Show all {{ rest.length }}</v-btn
+      >
     </details>
     <details v-if="ended.length">
       <summary>{{ ended.length }} ended</summary>
