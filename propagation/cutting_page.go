@@ -155,7 +155,11 @@ func lookText(l LookView) string {
 	}
 	switch {
 	case l.LongestMM > 0:
-		text += fmt.Sprintf(": %d roots, longest %.0f mm", len(l.Seen.Roots), l.LongestMM)
+		roots := "roots"
+		if len(l.Seen.Roots) == 1 {
+			roots = "root"
+		}
+		text += fmt.Sprintf(": %d %s, longest %.0f mm", len(l.Seen.Roots), roots, l.LongestMM)
 	case l.Seen.RootsCounted:
 		text += ": no roots"
 	}

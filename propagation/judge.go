@@ -54,7 +54,7 @@ type CuttingView struct {
 // brief drops what only the cutting's own page shows.
 func (c CuttingView) brief() CuttingView {
 	c.Judgement.Reasons = []readiness.Reason{}
-	c.Judgement.Forecast = nil
+	c.Judgement.Forecast, c.Judgement.Steps = nil, nil
 	c.Piece.Effects = []cutplan.Effect{}
 	return c
 }
@@ -145,6 +145,12 @@ func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.Look
 		SetNodes: int(r.SetNodes), CutOn: r.CutOn, PottedOn: r.PottedOn, cutID: r.CutID, looks: looks,
 	}
 	e := readiness.Evidence{Today: g.Today(), Group: group, Medium: plant.Water, SetNodes: int(r.SetNodes)}
+	for at, i := r.Piece.BelowMM, 0; i < len(v.Nodes); i++ {
+		if i > 0 {
+			at += v.Nodes[i].BelowMM
+		}
+		e.NodeMM = append(e.NodeMM, at)
+	}
 	if vessel, ok := vessels[r.VesselID]; ok {
 		setOn := r.SetOn
 		v.SetOn, v.VesselID, v.VesselName, v.Medium = &setOn, &vessel.ID, vessel.Name, vessel.Medium

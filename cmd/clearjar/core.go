@@ -112,6 +112,7 @@ func judgeCommand() *cobra.Command {
   set_on     when it was set
   medium     water, moss, perlite or mix
   set_nodes  how many nodes are in the medium
+  node_mm    where each node sits above the base, such as [14, 54]; tells which are sound above rot
   southern   true south of the equator (which half of the year is dark)
   looks      [{"on": time, "look": {"roots_counted": true, "roots": [{"node": 1, "order": 1, "length_mm": 31,
               "low_mm": 29, "high_mm": 33, "colour": "white", "how": "typed"}], "stem": "firm", "tug": "holds",

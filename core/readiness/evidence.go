@@ -36,6 +36,8 @@ type Evidence struct {
 	SetOn time.Time `json:"set_on"`
 	// SetNodes is how many nodes are in the medium.
 	SetNodes int `json:"set_nodes"`
+	// NodeMM is where each node sits above the base of the piece; it tells which are sound above rot.
+	NodeMM []float64 `json:"node_mm,omitempty"`
 	// Latitude sign decides which half of the year is dark: true south of the equator.
 	Southern bool     `json:"southern"`
 	Looks    []LookOn `json:"looks"`

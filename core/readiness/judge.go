@@ -3,6 +3,7 @@ package readiness
 import (
 	"fmt"
 	"math"
+	"strconv"
 	"strings"
 	"time"
 
@@ -19,6 +20,8 @@ type Judgement struct {
 	Reasons  []Reason `json:"reasons"`
 	// Changes says what would change the verdict.
 	Changes  string     `json:"changes"`
+	// Steps say how, where there is something to do at once.
+	Steps    []string   `json:"steps,omitempty"`
 	NextLook *time.Time `json:"next_look,omitempty"`
 	Question *Question  `json:"question,omitempty"`
 	// Progress is 0 (just set) to 1 (ready), for the filled jar of Wait.
@@ -58,7 +61,7 @@ func Judge(e Evidence, school plant.SchoolKey) (Judgement, error) {
 	next := s.nextLook(j)
 	switch contrary, unmet, unknown := split(j.Reasons); {
 	case len(contrary) > 0:
-		rescue(&j, contrary)
+		rescue(&j, s, contrary)
 	case len(unmet) == 0 && len(unknown) == 0:
 		ready(&j, s)
 	case s.overstayed():
@@ -111,11 +114,34 @@ func afterPotting(j *Judgement, s state) bool {
 	return true
 }
 
-func rescue(j *Judgement, contrary []Reason) {
+func rescue(j *Judgement, s state, contrary []Reason) {
 	j.Verdict = plant.Rescue
-	what := contrary[0].Found
-	j.Sentence = fmt.Sprintf("Act today. %s: %s. Cut back to clean, firm tissue, disinfect the blade, reset in fresh medium.", headline(contrary[0].Key), what)
+	j.Sentence = fmt.Sprintf("Act today. %s: %s. %s", headline(contrary[0].Key), contrary[0].Found, s.soundAbove())
 	j.Changes = "A look with a firm stem and firm roots, after cutting back."
+	j.Steps = []string{
+		"Disinfect a sharp blade with 70 % alcohol (flammable: ventilate), and again after every cut into rot.",
+		"Cut back to clean, firm tissue, white or green with no brown, and take off every mushy root. Cut away from you.",
+		"Dust the face dry (the used dust is thrown away) and let it dry.",
+		"Reset it in fresh, drier or airier medium, in a clean vessel; record the move and a look with a firm stem.",
+		"If no sound node is left, it is lost.",
+	}
+}
+
+// soundAbove says which nodes stand above the rot, when it is known where they are.
+func (s state) soundAbove() string {
+	if s.rotMM <= 0 || len(s.NodeMM) == 0 {
+		return "Cut back to clean, firm tissue and reset in fresh medium."
+	}
+	var sound []string
+	for i, mm := range s.NodeMM {
+		if mm > s.rotMM {
+			sound = append(sound, strconv.Itoa(i+1))
+		}
+	}
+	if len(sound) == 0 {
+		return "It reaches above the highest node: a leafless stump may still shoot while firm, but expect it lost."
+	}
+	return fmt.Sprintf("Cut above it: node %s of the piece is sound.", strings.Join(sound, " and "))
 }
 
 func headline(key string) string {

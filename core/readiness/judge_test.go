@@ -138,6 +138,11 @@ func TestRescueOverrulesReady(t *testing.T) {
 		require.Equal(t, plant.Rescue, j.Verdict, s.Key)
 		require.Contains(t, j.Sentence, "26 mm")
 	}
+	e := evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), l})
+	e.NodeMM = []float64{14, 54}
+	require.Contains(t, judge(t, e, plant.FullRoots).Sentence, "node 2 of the piece is sound")
+	e.NodeMM = []float64{14, 25}
+	require.Contains(t, judge(t, e, plant.FullRoots).Sentence, "above the highest node")
 	cutBack := LookOn{day(30), plant.Look{Stem: "firm", RootsCounted: true}}
 	require.Equal(t, plant.Wait, judge(t, evidence(t, "thick_climber", plant.Water, 31, LookOn{day(29), l}, cutBack), plant.FullRoots).Verdict)
 }

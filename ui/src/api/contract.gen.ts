@@ -508,6 +508,7 @@ export interface components {
             /** @enum {string} */
             school: "early_roots" | "first_leaf" | "full_roots";
             sentence: string;
+            steps?: string[];
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
         };

@@ -138,6 +138,9 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             <v-btn v-if="!j.question.answers.length" color="primary" :to="{ name: 'look', params: { id: c.id } }">Look now</v-btn>
           </div>
         </div>
+        <ol v-if="j.steps" class="panel steps" aria-label="What to do">
+          <li v-for="s in j.steps" :key="s">{{ s }}</li>
+        </ol>
         <p class="soft">What would change it: {{ j.changes }}</p>
         <RefusalNote :error="failure" />
         <div class="row">
@@ -246,6 +249,11 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
 </template>
 
 <style scoped>
+.steps {
+  margin: 0;
+  padding-left: 34px;
+  font-size: 15px;
+}
 .only-phone {
   display: none;
   font-size: 24px;

@@ -141,6 +141,7 @@ li p {
 }
 fieldset {
   border: 0;
+  padding: 0;
 }
 legend {
   color: var(--ink2);

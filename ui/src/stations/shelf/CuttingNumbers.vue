@@ -36,7 +36,7 @@ const sideRoots = computed(() => cutting.seen.roots.length - first.value.length)
 .numbers {
   position: absolute;
   z-index: 4;
-  bottom: calc(100% + 6px);
+  top: calc(100% + 6px);
   left: 50%;
   transform: translateX(-50%);
   width: 250px;
