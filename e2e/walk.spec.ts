@@ -76,6 +76,14 @@ test('one stem, from the mother to the pot', async ({ page }) => {
   await expect(page.getByText(/leave at least one node/)).toBeVisible()
   await expect(page.getByRole('button', { name: 'I have cut it so' })).toBeDisabled()
   await page.getByRole('button', { name: 'Propose again' }).click()
+  // The line from fewer and safer to more and riskier lays its own knives.
+  const line = page.getByRole('group', { name: 'Number of pieces' })
+  await line.getByRole('button', { name: /^1 piece/ }).click()
+  await expect(pieces).toHaveCount(1)
+  await line.getByRole('button', { name: /^2 pieces/ }).click()
+  await expect(pieces).toHaveCount(2)
+  await page.getByRole('button', { name: 'Propose again' }).click()
+  await expect(pieces).toHaveCount(2)
   await page.getByLabel('Cut on').fill(daysAgo(30))
   await page.getByRole('button', { name: 'I have cut it so' }).click()
 

@@ -38,6 +38,21 @@ func (g *Garden) PlanCut(ctx context.Context, stemID uuid.UUID, w PlanWish) (cut
 	return cutplan.Propose(bench, limits)
 }
 
+// CutChoices gives the best plan for each number of pieces, from fewer and safer to more and riskier.
+func (g *Garden) CutChoices(ctx context.Context, stemID uuid.UUID, w PlanWish) ([]cutplan.Choice, error) {
+	bench, _, err := g.bench(ctx, stemID, w.Medium)
+	if err != nil {
+		return nil, err
+	}
+	limits := cutplan.DefaultLimits()
+	if w.Limits != nil {
+		limits = *w.Limits
+	}
+	// Single nodes are the risky end of the line, whatever pieces are preferred.
+	limits.LeastNodes = 1
+	return cutplan.Frontier(bench, limits)
+}
+
 func (g *Garden) bench(ctx context.Context, stemID uuid.UUID, medium plant.Medium) (cutplan.Bench, sqlgen.Mother, error) {
 	stem, err := g.store.StemByID(ctx, stemID)
 	if err != nil {

@@ -87,6 +87,10 @@ func Routes(api huma.API, g *propagation.Garden) {
 		func(ctx context.Context, in *onID[propagation.PlanWish]) (cutplan.Plan, error) {
 			return g.PlanCut(ctx, in.parse(), in.Body)
 		})
+	post(api, "cutChoices", "/api/stems/{id}/choices", "The best plan for each number of pieces",
+		func(ctx context.Context, in *onID[propagation.PlanWish]) ([]cutplan.Choice, error) {
+			return g.CutChoices(ctx, in.parse(), in.Body)
+		})
 	post(api, "takeCuttings", "/api/cuts", "Cut: the cuttings come into being",
 		func(ctx context.Context, in *body[propagation.Cut]) ([]propagation.CuttingView, error) {
 			return g.TakeCuttings(ctx, in.Body)

@@ -138,18 +138,28 @@ func Propose(b Bench, l Limits) (Plan, error) {
 		most = top
 	}
 	best := b.solve(l, top, most)
-	stays, count := b.firstCut(l, top, most, best)
+	stays, count := -1, 0
+	for k, value := 1, 0.0; k <= most; k++ {
+		if n := b.bestStart(l, top, k, best); n >= 0 && best[n][k].value > value {
+			stays, count, value = n, k, best[n][k].value
+		}
+	}
 	if stays < 0 {
 		p, err := Check(b, nil)
 		p.Warnings = append(p.Warnings, fmt.Sprintf("Nothing to cut: the mother keeps %d node(s) and %d leaf/leaves here, and a piece needs %d node(s).", l.KeepNodes, l.KeepLeaves, l.LeastNodes))
 		return p, err
 	}
+	return Check(b, b.knives(best, stays, count, top))
+}
+
+// knives reads the cut positions of the best plan of count pieces above node stays.
+func (b Bench) knives(best [][]cell, stays, count, top int) []float64 {
 	knives := []float64{}
 	for n := stays; n < top; {
 		knives = append(knives, b.knifeAbove(n))
 		n, count = best[n][count].next, count-1
 	}
-	return Check(b, knives)
+	return knives
 }
 
 // cell is the best that can be made of the stem above a node with at most some pieces.
@@ -195,22 +205,16 @@ func (l Limits) pieceMost(b Bench, last int) int {
 	return l.MostNodes
 }
 
-// firstCut chooses how much stays on the mother and into how many pieces the rest goes; -1 when nothing can be cut.
-func (b Bench) firstCut(l Limits, top, most int, best [][]cell) (stays, count int) {
-	stays = -1
-	leaves, top1 := 0, 0.0
+// bestStart is how many nodes stay on the mother so that k pieces above give the most; -1 when the limits allow none.
+func (b Bench) bestStart(l Limits, top, k int, best [][]cell) int {
+	stays, leaves, value := -1, 0, 0.0
 	for n := 0; n < top; n++ {
 		if n > 0 && b.Stem.Nodes[n-1].Leaf {
 			leaves++
 		}
-		if n < l.KeepNodes || leaves < l.KeepLeaves {
-			continue
-		}
-		for k := 1; k <= most; k++ {
-			if v := best[n][k].value; v > top1 {
-				stays, count, top1 = n, k, v
-			}
+		if n >= l.KeepNodes && leaves >= l.KeepLeaves && best[n][k].value > value {
+			stays, value = n, best[n][k].value
 		}
 	}
-	return stays, count
+	return stays
 }

@@ -37,11 +37,22 @@ func randomBench(t testing.TB, r *rand.Rand, nodes int) Bench {
 
 // bruteForce tries every way to cut and gives the most expected plants the limits allow.
 func bruteForce(b Bench, l Limits) float64 {
-	top, best := b.standing(), 0.0
+	best := 0.0
+	for _, v := range bruteForceBy(b, l) {
+		best = math.Max(best, v)
+	}
+	return best
+}
+
+// bruteForceBy does so for each number of pieces.
+func bruteForceBy(b Bench, l Limits) map[int]float64 {
+	top, best := b.standing(), map[int]float64{}
 	var walk func(from, pieces int, sum float64)
 	walk = func(from, pieces int, sum float64) {
 		if from == top {
-			best = math.Max(best, sum)
+			if pieces > 0 {
+				best[pieces] = math.Max(best[pieces], sum)
+			}
 			return
 		}
 		if l.MostPieces > 0 && pieces == l.MostPieces {
@@ -81,6 +92,23 @@ func TestProposalEqualsTryingEveryWay(t *testing.T) {
 		require.Empty(t, plan.Refused)
 		if len(plan.Pieces) > 0 {
 			require.GreaterOrEqual(t, plan.MotherLeaves, l.KeepLeaves)
+		}
+	}
+}
+
+func TestFrontierEqualsTryingEveryWayForEachNumberOfPieces(t *testing.T) {
+	r := rand.New(rand.NewPCG(3, 5))
+	for i := range 400 {
+		b := randomBench(t, r, 1+r.IntN(12))
+		l := Limits{LeastNodes: 1, MostNodes: 1 + r.IntN(3), TipMost: 1 + r.IntN(4), KeepLeaves: r.IntN(2), KeepNodes: 1}
+		choices, err := Frontier(b, l)
+		require.NoError(t, err)
+		want := bruteForceBy(b, l)
+		require.Len(t, choices, len(want), "stem %d", i)
+		for _, c := range choices {
+			require.InDelta(t, want[c.Pieces], c.Expected, 1e-12, "stem %d, %d pieces", i, c.Pieces)
+			require.True(t, c.LoseAll >= 0 && c.LoseAll < 1)
+			require.Len(t, c.KnivesMM, c.Pieces)
 		}
 	}
 }

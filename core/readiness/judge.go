@@ -19,7 +19,7 @@ type Judgement struct {
 	Sentence string   `json:"sentence"`
 	Reasons  []Reason `json:"reasons"`
 	// Changes says what would change the verdict.
-	Changes  string     `json:"changes"`
+	Changes string `json:"changes"`
 	// Steps say how, where there is something to do at once.
 	Steps    []string   `json:"steps,omitempty"`
 	NextLook *time.Time `json:"next_look,omitempty"`

@@ -1,6 +1,9 @@
 package intake
 
 import (
+	"bytes"
+	"image"
+	"image/jpeg"
 	"os"
 	"testing"
 	"time"
@@ -14,8 +17,10 @@ import (
 func FuzzInspect(f *testing.F) {
 	whole, err := os.ReadFile("../../demo/photos/demo_aroid_day08.jpg")
 	require.NoError(f, err)
-	f.Add(whole)
 	f.Add(whole[:2000])
+	var small bytes.Buffer
+	require.NoError(f, jpeg.Encode(&small, image.NewGray(image.Rect(0, 0, 16, 16)), nil))
+	f.Add(small.Bytes())
 	f.Add([]byte("\x89PNG\r\n\x1a\n"))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		p, err := Inspect(data, time.UTC)

@@ -12,6 +12,7 @@ import RefusalNote from '@/kit/RefusalNote.vue'
 import { kindWord, percent } from '@/kit/words'
 
 import CutBench from './CutBench.vue'
+import CutChoices from './CutChoices.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -53,10 +54,25 @@ async function ask(wish: Schemas['PlanWish']) {
     if (mine === asked) error.value = e as Error
   }
 }
+const choices = ref<Schemas['Choice'][]>([])
+async function askChoices() {
+  const wish = { ...(limits.value ? { limits: limits.value } : {}), ...withMedium() }
+  choices.value = await take(api.POST('/api/stems/{id}/choices', { params: { path: { id: id.value } }, body: wish })).catch(
+    () => [],
+  )
+}
 const withMedium = () => (medium.value ? { medium: medium.value } : {})
 const propose = () => ask({ ...(limits.value ? { limits: limits.value } : {}), ...withMedium() })
 const check = useDebounceFn((knives: number[]) => ask({ knives_mm: knives, ...withMedium() }), 30, { maxWait: 80 })
-watch([stem, limits, medium], () => stem.value && limits.value && medium.value && void propose(), { deep: true, immediate: true })
+watch(
+  [stem, limits, medium],
+  () => {
+    if (!stem.value || !limits.value || !medium.value) return
+    void propose()
+    void askChoices()
+  },
+  { deep: true, immediate: true },
+)
 
 const cut = useTakeCuttings()
 const cutOn = ref(todayField())
@@ -205,6 +221,7 @@ const codeOf = (p: Schemas['Piece']) =>
           <p v-if="piece.warning" class="caution mt-2">{{ piece.warning }}</p>
         </section>
       </div>
+      <CutChoices v-if="plan" :choices="choices" :now="plan.pieces.length" @choose="check" />
     </template>
   </div>
 </template>

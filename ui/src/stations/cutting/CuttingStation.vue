@@ -158,6 +158,13 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           <v-btn v-if="c.set_on && !c.potted_on && !ended" variant="outlined" :to="{ name: 'set', query: { cutting: c.id } }"
             >Move to another vessel</v-btn
           >
+          <v-btn
+            v-if="c.set_on && !c.potted_on && !ended && !['ready', 'overdue'].includes(j.verdict)"
+            variant="text"
+            :to="{ name: 'potup', query: { cutting: c.id } }"
+          >
+            Pot it all the same
+          </v-btn>
           <v-btn v-if="c.potted_on && !ended" variant="outlined" @click="closing = 'established'">It has grown on</v-btn>
           <v-btn v-if="!ended" variant="text" @click="closing = 'lost'">It is lost</v-btn>
         </div>
