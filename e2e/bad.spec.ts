@@ -115,3 +115,21 @@ test('an empty name is refused beside its field', async ({ page }) => {
   await page.getByRole('button', { name: 'Add it' }).click()
   await expect(page.getByText('write something here').first()).toBeVisible()
 })
+
+test('a cutting comes to its end: lost, and established', async ({ page }) => {
+  const lost = await cuttingByCode(page, 'MEL-A7-8')
+  await page.goto(`/cuttings/${lost.id}`)
+  await page.getByRole('button', { name: 'It is lost' }).click()
+  await page.getByRole('button', { name: 'Yes, today' }).click()
+  const verdict = page.getByRole('region', { name: 'Verdict' })
+  await expect(verdict.getByRole('heading', { name: 'Lost' })).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Look: photo or by hand' })).toHaveCount(0)
+
+  // Potted six days ago: too early to count as grown on, and it says so.
+  const potted = await cuttingByCode(page, 'PIN-A4-5')
+  await page.goto(`/cuttings/${potted.id}`)
+  await page.getByRole('button', { name: 'It has grown on' }).click()
+  await page.getByRole('button', { name: 'Yes, today' }).click()
+  await expect(verdict.getByRole('alert')).toContainText('a week after potting')
+  await expect(verdict.getByRole('heading', { name: 'Growing on' })).toBeVisible()
+})

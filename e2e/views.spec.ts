@@ -1,4 +1,4 @@
-import { accessible, choose, cuttingByCode, expect, motherByCode, noSidewaysScroll, test } from './kit'
+import { accessible, choose, clickPhoto, cuttingByCode, expect, motherByCode, noSidewaysScroll, test } from './kit'
 
 const views = async (page: Parameters<typeof cuttingByCode>[0]) => {
   const cutting = await cuttingByCode(page, 'PIN-A6-7')
@@ -98,4 +98,53 @@ test('moving a cutting shows the caution of its medium', async ({ page }) => {
   await choose(page, 'Into which vessel', /Perlite cup/)
   await expect(page.getByText(/Perlite dust: wet it/)).toBeVisible()
   await expect(page.getByText('make the hole first')).toBeVisible()
+})
+
+test('a rescue says which node is sound and how to go on', async ({ page }) => {
+  const c = await cuttingByCode(page, 'VER-A4-5')
+  await page.goto(`/cuttings/${c.id}`)
+  await expect(page.getByText(/Cut above it: node 2 of the piece is sound/)).toBeVisible()
+  await expect(page.getByRole('list', { name: 'What to do' })).toContainText('70 % alcohol')
+  await page.getByRole('link', { name: 'Look: photo or by hand' }).click()
+  await page.getByRole('group', { name: 'Stem' }).getByRole('button', { name: 'firm' }).click()
+  await page.getByRole('group', { name: 'Roots squeezed' }).getByRole('button', { name: 'firm' }).click()
+  await page.getByRole('checkbox', { name: 'I looked: no roots yet' }).check()
+  await page.getByRole('button', { name: 'Save the look' }).click()
+  await expect(page.getByRole('region', { name: 'Verdict' }).getByRole('heading', { name: /Wait|Look/ })).toBeVisible()
+})
+
+test('a traced root is taken back, deleted, and given to another node', async ({ page }) => {
+  const c = await cuttingByCode(page, 'PIN-A8-9')
+  await page.goto(`/cuttings/${c.id}/look`)
+  await page.getByTestId('photo-file').setInputFiles(new URL('../demo/photos/demo_aroid_day15.jpg', import.meta.url).pathname)
+  await expect(page.getByTestId('board')).toBeVisible()
+  await page.getByRole('button', { name: 'Trace on the photo' }).click()
+  await clickPhoto(page, [380, 900])
+  await clickPhoto(page, [420, 960])
+  await page.getByRole('button', { name: 'Finish this root' }).click()
+  await expect(page.getByText('1 traced root has no length yet')).toBeVisible()
+  await clickPhoto(page, [380, 1000])
+  await clickPhoto(page, [420, 1060])
+  await page.getByRole('button', { name: 'Take back' }).click()
+  await page.getByRole('button', { name: 'Take back' }).click()
+  await expect(page.getByRole('button', { name: /Delete root/ })).toHaveCount(1)
+  const node = page.getByRole('listitem').getByRole('combobox', { name: 'node' })
+  await node.selectOption('2')
+  await page.getByRole('button', { name: 'Larger' }).click()
+  // The whole draft survives a reload.
+  await page.reload()
+  await expect(node).toHaveValue('2')
+  await page.getByRole('button', { name: 'Delete root 1' }).click()
+  await expect(page.getByText('None noted.')).toBeVisible()
+  await page.getByRole('button', { name: 'Start anew' }).click()
+  await expect(page.getByText('Photograph the roots with a ruler')).toBeVisible()
+})
+
+test('where every number comes from', async ({ page }) => {
+  await page.goto('/')
+  await page.getByRole('link', { name: 'Where every number comes from' }).click()
+  const groups = page.getByRole('region', { name: 'Growth groups' })
+  await expect(groups.getByRole('row')).toHaveCount(20)
+  await expect(groups.getByRole('row', { name: /Pitcher vines/ })).toContainText('black')
+  await expect(page.getByRole('row', { name: /Widest first pot/ })).toContainText('common practice')
 })

@@ -81,7 +81,7 @@ export function rootLine(from: XY, length: number, angle: number, random: () => 
   const line: XY[] = [from]
   let { x, y } = from
   let a = angle
-  for (let left = length; left > 0.01; left -= step) {
+  for (let left = length; left > 1e-6; left -= step) {
     const d = Math.min(step, left)
     a += (random() - 0.5) * 0.36 + (Math.PI / 2 - a) * 0.055
     let nx = x + Math.cos(a) * d

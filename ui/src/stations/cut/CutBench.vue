@@ -3,7 +3,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 
 import type { Plan, Schemas, Stem } from '@/api/client'
-import { leafBlade, leafPattern, side } from '@/drawing/geometry'
+import LyingLeaf from '@/drawing/LyingLeaf.vue'
 import MmRule from '@/drawing/MmRule.vue'
 import { percent } from '@/kit/words'
 
@@ -141,18 +141,14 @@ async function addKnife() {
         :class="{ piece: p.piece, chosen: p.i - 1 === chosen }"
       >
         <g v-for="n in p.nodes" :key="n.n">
-          <g v-if="n.node.leaf" :opacity="p.piece?.strip.includes(n.n) ? 0.3 : 1">
-            <path :d="`M${n.x} ${mid - t / 2}q2 -14 ${9 * side(n.n)} -26`" fill="none" stroke="var(--node)" stroke-width="3" />
-            <g :transform="`translate(${n.x + 9 * side(n.n)},${mid - t / 2 - 26}) rotate(${side(n.n) > 0 ? -64 : -116})`">
-              <path
-                :d="leafBlade(leaf)"
-                fill="var(--leaf)"
-                stroke="var(--leaf-line)"
-                :stroke-dasharray="p.piece?.strip.includes(n.n) ? '4 3' : undefined"
-              />
-              <path v-if="patterned" :d="leafPattern(leaf)" fill="var(--cream)" />
-            </g>
-          </g>
+          <LyingLeaf
+            v-if="n.node.leaf"
+            :transform="`translate(${n.x},${mid - t / 2})`"
+            :node="n.n"
+            :length="leaf"
+            :patterned="patterned"
+            :strip="p.piece?.strip.includes(n.n) ?? false"
+          />
           <path
             v-if="n.node.aerial_root"
             :d="`M${n.x} ${mid + t / 2}q-2 10 4 20`"

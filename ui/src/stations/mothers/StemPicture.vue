@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 
 import type { Stem } from '@/api/client'
-import { leafBlade, leafPattern, side } from '@/drawing/geometry'
+import LyingLeaf from '@/drawing/LyingLeaf.vue'
 
 /** A mapped stem lying on its side, base left, tip right, to scale; taken nodes are pale. */
 const { stem, taken = [], height = 120 } = defineProps<{ stem: Stem; taken?: number[]; height?: number; patterned?: boolean }>()
@@ -31,13 +31,14 @@ const leaf = computed(() => Math.min(52, Math.max(30, stem.thickness_mm * 5)))
     :aria-label="`Stem of ${stem.nodes.length} nodes, ${Math.round(length)} mm`"
   >
     <g v-for="m in marks" :key="m.n" :opacity="m.gone ? 0.28 : 1">
-      <g v-if="m.node.leaf">
-        <path :d="`M${m.at} 0q2 -10 ${6 * side(m.n)} -18`" fill="none" stroke="var(--node)" stroke-width="2" />
-        <g :transform="`translate(${m.at + 6 * side(m.n)},-18) rotate(${side(m.n) > 0 ? -62 : -118})`">
-          <path :d="leafBlade(leaf)" fill="var(--leaf)" stroke="var(--leaf-line)" stroke-width="0.7" />
-          <path v-if="patterned" :d="leafPattern(leaf)" fill="var(--cream)" />
-        </g>
-      </g>
+      <LyingLeaf
+        v-if="m.node.leaf"
+        :transform="`translate(${m.at},0)`"
+        :node="m.n"
+        :length="leaf"
+        :petiole="18"
+        :patterned="patterned"
+      />
       <path
         v-if="m.node.aerial_root"
         :d="`M${m.at} ${stem.thickness_mm / 2}q-1 6 3 11`"

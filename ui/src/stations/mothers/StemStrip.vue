@@ -2,7 +2,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 
-import { leafBlade, leafPattern, side } from '@/drawing/geometry'
+import LyingLeaf from '@/drawing/LyingLeaf.vue'
 import MmRule from '@/drawing/MmRule.vue'
 import { buds, budWord } from '@/kit/words'
 
@@ -128,13 +128,13 @@ const says = (i: number) => {
         @focus="chosen = i"
         @keydown="key($event, i)"
       >
-        <g v-if="node.leaf">
-          <path :d="`M0 ${-t / 2}q2 -14 ${9 * side(i + 1)} -24`" fill="none" stroke="var(--node)" stroke-width="3" />
-          <g :transform="`translate(${9 * side(i + 1)},${-t / 2 - 24}) rotate(${side(i + 1) > 0 ? -66 : -114})`">
-            <path :d="leafBlade(leaf * 0.8)" fill="var(--leaf)" stroke="var(--leaf-line)" />
-            <path v-if="patterned" :d="leafPattern(leaf * 0.8)" fill="var(--cream)" />
-          </g>
-        </g>
+        <LyingLeaf
+          v-if="node.leaf"
+          :transform="`translate(0,${-t / 2})`"
+          :node="i + 1"
+          :length="leaf * 0.8"
+          :patterned="patterned"
+        />
         <path
           v-if="node.aerial_root"
           :d="`M0 ${t / 2}q-2 10 4 20`"

@@ -1,0 +1,235 @@
+import { expect, test } from '@playwright/test'
+
+import {
+  baseHeight,
+  budAt,
+  drawnRoots,
+  hasLeaf,
+  nodeAt,
+  rises,
+  rootLine,
+  seeded,
+  stemLength,
+  type Piece,
+  type XY,
+} from '../ui/src/drawing/geometry'
+import { bothDates, daysFromNow, instantOf, todayField } from '../ui/src/kit/dates'
+import { percent } from '../ui/src/kit/words'
+import {
+  addNode,
+  draftOf,
+  emptyDraft,
+  moveNode,
+  setInternode,
+  stemOf,
+  type StemDraft,
+} from '../ui/src/stations/mothers/stemDraft'
+import { emptyLook, lookOf, reopened, type DraftRoot } from '../ui/src/stations/photo/lookDraft'
+
+// The drawings are pure: mm in, mm out. These run without a browser.
+
+const root = (node: number, order: 1 | 2, mm: number): Piece['roots'][number] => ({
+  node,
+  order,
+  length_mm: mm,
+  low_mm: mm,
+  high_mm: mm,
+  colour: 'white',
+  how: 'typed',
+})
+const piece = (over: Partial<Piece> = {}): Piece => ({
+  id: 'a piece',
+  nodes: [
+    { below_mm: 30, leaf: true, aerial_root: false, bud: 'dormant' },
+    { below_mm: 34, leaf: true, aerial_root: false, bud: 'swelling' },
+  ],
+  belowMm: 15,
+  aboveMm: 17,
+  thicknessMm: 8,
+  tip: false,
+  setNodes: 2,
+  strip: [1],
+  roots: [],
+  buds: [],
+  rotMm: 0,
+  patterned: false,
+  ...over,
+})
+const lengthOf = (line: XY[]) => line.slice(1).reduce((sum, p, i) => sum + Math.hypot(p.x - line[i]!.x, p.y - line[i]!.y), 0)
+
+test.describe('a piece to scale', () => {
+  test('nodes sit where the map says', () => {
+    const p = piece()
+    expect(nodeAt(p, 1)).toBe(15)
+    expect(nodeAt(p, 2)).toBe(49)
+    expect(stemLength(p)).toBe(66)
+    expect(hasLeaf(p, 1)).toBe(false)
+    expect(hasLeaf(p, 2)).toBe(true)
+    expect(rises(p)).toBeGreaterThan(66)
+    expect(rises(p, 200)).toBeGreaterThan(200)
+  })
+
+  test('the bud last seen overrules the one mapped', () => {
+    expect(budAt(piece(), 2)).toBe('swelling')
+    expect(budAt(piece({ buds: [{ node: 2, bud: 'leaf_open' }] }), 2)).toBe('leaf_open')
+  })
+
+  test('set nodes stand below the surface, and the base never below the floor', () => {
+    const p = piece()
+    expect(baseHeight(p, 90) + nodeAt(p, 2)).toBeLessThan(90)
+    expect(baseHeight(p, 10)).toBe(2)
+  })
+
+  test('a root is drawn exactly as long as it was measured, and stays inside its vessel', () => {
+    let wrongLength = 0
+    let outside = 0
+    for (let i = 0; i < 300; i++) {
+      const mm = 1 + i * 0.61
+      const walls = { left: -20 - (i % 30), right: 15 + (i % 50), floor: 30 + (i % 60) }
+      const line = rootLine({ x: 4, y: -20 }, mm, (i / 300) * Math.PI, seeded(`root ${i}`), walls)
+      wrongLength = Math.max(wrongLength, Math.abs(lengthOf(line) - mm))
+      for (const p of line) outside = Math.max(outside, walls.left - p.x, p.x - walls.right, p.y - walls.floor)
+    }
+    expect(wrongLength).toBeLessThan(1e-5)
+    expect(outside).toBeLessThan(2.6)
+  })
+
+  test('every root is drawn once, the same each time, side roots on a root of their node', () => {
+    const p = piece({ roots: [root(1, 1, 40), root(2, 1, 25), root(1, 2, 8), root(2, 2, 6)] })
+    const once = drawnRoots(p)
+    expect(once).toHaveLength(4)
+    expect(drawnRoots(p)).toEqual(once)
+    expect(drawnRoots({ ...p, id: 'another' })).not.toEqual(once)
+    for (const side of once.filter((r) => r.root.order === 2)) {
+      const parents = once.filter((r) => r.root.order === 1 && r.root.node === side.root.node)
+      expect(parents.some((parent) => parent.line.some((q) => q.x === side.line[0]!.x && q.y === side.line[0]!.y))).toBe(true)
+    }
+  })
+
+  test('side roots without a root of their own are left out rather than drawn in the air', () => {
+    expect(drawnRoots(piece({ roots: [root(1, 2, 8)] }))).toEqual([])
+  })
+})
+
+test.describe('the stem while it is mapped', () => {
+  const three = (): StemDraft => {
+    const d = emptyDraft()
+    for (const at of [40, 90, 130]) addNode(d, at)
+    return d
+  }
+
+  test('places become internodes and back', () => {
+    const d = three()
+    const stem = stemOf(d)
+    expect(stem.nodes.map((n) => n.below_mm)).toEqual([40, 50, 40])
+    expect(stem.beyond_mm).toBe(170)
+    expect(draftOf(stem)).toEqual(d)
+  })
+
+  test('nodes keep their order, and none is put on another', () => {
+    const d = three()
+    moveNode(d, 1, 500)
+    expect(d.nodes[1]!.at).toBe(129)
+    moveNode(d, 1, -5)
+    expect(d.nodes[1]!.at).toBe(41)
+    expect(addNode(d, 41.4)).toBe(-1)
+    expect(addNode(d, 0)).toBe(-1)
+    expect(addNode(d, 60)).toBe(2)
+  })
+
+  test('a typed internode moves all that is above it', () => {
+    const d = three()
+    setInternode(d, 1, 70)
+    expect(d.nodes.map((n) => n.at)).toEqual([40, 110, 150])
+    expect(d.lengthMm).toBe(320)
+    setInternode(d, 1, Number.NaN)
+    expect(d.nodes.map((n) => n.at)).toEqual([40, 110, 150])
+  })
+
+  test('a node beyond the end makes the stem longer', () => {
+    const d = three()
+    addNode(d, 340)
+    expect(d.lengthMm).toBe(340)
+  })
+})
+
+test.describe('a look on its way', () => {
+  const drafted = (over: Partial<DraftRoot>): DraftRoot => ({
+    key: 'r',
+    node: 1,
+    order: 1,
+    colour: '',
+    path: [],
+    typedMm: null,
+    ...over,
+  })
+  const path = [
+    { x: 1, y: 1 },
+    { x: 5, y: 9 },
+  ]
+
+  test('what was not noted is left out, never sent as no', () => {
+    const look = lookOf(emptyLook('id', '2026-05-01'), new Map(), 2)
+    expect(look).toEqual({ roots_counted: false, roots: [], buds: [], note: '' })
+  })
+
+  test('typed, traced and unmeasured roots', () => {
+    const d = emptyLook('id', '2026-05-01')
+    d.roots = [drafted({ typedMm: 12 }), drafted({ key: 't', path, colour: 'tan', node: 9 }), drafted({ key: 'u', path })]
+    const look = lookOf(d, new Map([['t', { length_mm: 20, low_mm: 18, high_mm: 23 }]]), 2)
+    expect(look.roots.map((r) => [r.how, r.length_mm, r.node])).toEqual([
+      ['typed', 12, 1],
+      ['traced', 20, 2],
+    ])
+    expect(look.roots_counted).toBe(true)
+  })
+
+  test('a reopened look comes back as it was', () => {
+    const seen = {
+      roots_counted: true,
+      roots: [{ ...root(1, 1, 30), how: 'truth' as const, path }, root(2, 1, 11)],
+      buds: [{ node: 2, bud: 'shooting' as const }],
+      stem: 'firm' as const,
+      tug: 'holds' as const,
+      note: 'as it was',
+      scale: { a: path[0]!, b: path[1]!, distance_mm: 50 },
+    }
+    const view = { id: 'old', looked_at: '2026-05-01T10:00:00Z', seen, longest_mm: 30 }
+    const again = reopened(view, 'new', '2026-05-01')
+    expect(again.replaces).toBe('old')
+    expect(lookOf(again, new Map(), 2)).toEqual(seen)
+    again.roots[1]!.typedMm = 13
+    expect(lookOf(again, new Map(), 2).roots[1]).toMatchObject({ length_mm: 13, how: 'typed' })
+  })
+})
+
+test.describe('days and numbers in words', () => {
+  const now = new Date(2026, 10, 23, 22, 30)
+
+  test('days are calendar days in the grower’s own zone', () => {
+    expect(daysFromNow(new Date(2026, 10, 24, 0, 5).toISOString(), now)).toBe(1)
+    expect(daysFromNow(new Date(2026, 10, 23, 0, 5).toISOString(), now)).toBe(0)
+    expect(todayField(now)).toBe('2026-11-23')
+  })
+
+  test('a date field is now when it is today, and noon of any other day', () => {
+    expect(instantOf('2026-11-23', now)).toBe(now.toISOString())
+    expect(instantOf('2026-11-20', now)).toBe(new Date(2026, 10, 20, 12).toISOString())
+    expect(instantOf('', now)).toBe('')
+  })
+
+  test('relative and absolute together', () => {
+    const inDays = (n: number) => new Date(Date.now() + n * 86_400_000).toISOString()
+    expect(bothDates(inDays(0))).toMatch(/, today$/)
+    expect(bothDates(inDays(10))).toMatch(/^\w{3} \d+ \w+, in 10 days$/)
+    expect(bothDates(inDays(-3))).toMatch(/3 days ago$/)
+  })
+
+  test('a chance is never rounded to never or always', () => {
+    expect(percent(0)).toBe('0 %')
+    expect(percent(0.001)).toBe('under 1 %')
+    expect(percent(0.784)).toBe('78 %')
+    expect(percent(0.999)).toBe('over 99 %')
+    expect(percent(1)).toBe('100 %')
+  })
+})

@@ -1,0 +1,127 @@
+package server_test
+
+import (
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"clearjar/core/cutplan"
+	"clearjar/core/plant"
+	"clearjar/core/potting"
+	"clearjar/core/readiness"
+	"clearjar/propagation"
+)
+
+func TestCodesAreThreeLettersAndNeverTwice(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	for _, c := range []struct{ own, name, want string }{
+		{"", "Hoya callistophylla", "CAL"}, {"", "Hoya calycina", "CAL2"}, {"hcx", "Hoya curtisii", "HCX"}, {"", "No. 7", "NOX"},
+	} {
+		var m propagation.Mother
+		g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), Name: c.name, GroupKey: "wax_vine", Pattern: "plain", Code: c.own}, &m)
+		require.Equal(t, c.want, m.Code, c.name)
+	}
+}
+
+func TestStemsAreLetteredInTheOrderTheyWereMapped(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	m := g.mother()
+	require.Equal(t, []string{"A", "B", "C"}, []string{g.stem(m, 3).Letter, g.stem(m, 2).Letter, g.stem(m, 4).Letter})
+	other := g.mother()
+	require.Equal(t, "A", g.stem(other, 2).Letter)
+	p := g.refused(http.StatusNotFound, "PUT", "/api/stems/"+id().String(), propagation.StemMapping{FactID: id(), MotherID: id(), Stem: vine(2)})
+	require.Contains(t, p.Detail, "mother")
+}
+
+func TestChoicesRunFromFewerToMore(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	stem := g.stem(g.mother(), 8)
+	var choices []cutplan.Choice
+	g.ok("POST", "/api/stems/"+stem.ID.String()+"/choices", propagation.PlanWish{}, &choices)
+	require.Len(t, choices, 7)
+	for i, c := range choices {
+		require.Equal(t, i+1, c.Pieces)
+		var plan cutplan.Plan
+		g.ok("POST", "/api/stems/"+stem.ID.String()+"/plan", propagation.PlanWish{KnivesMM: c.KnivesMM}, &plan)
+		require.InDelta(t, c.Expected, plan.Expected, 1e-9, "the plan for its knives says the same")
+	}
+	bad := cutplan.Limits{LeastNodes: 3, MostNodes: 2, TipMost: 2}
+	p := g.refused(http.StatusUnprocessableEntity, "POST", "/api/stems/"+stem.ID.String()+"/plan", propagation.PlanWish{Limits: &bad})
+	require.Contains(t, p.Detail, "contradicts")
+}
+
+func TestMovingKeepsTheAgeAndChangesTheMedium(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	c := g.cut(g.stem(g.mother(), 5))[0]
+	g.ok("POST", "/api/settings", setting(c, g.jar(1)), nil)
+	var box propagation.VesselView
+	g.ok("POST", "/api/vessels", propagation.NewVessel{ID: id(), Name: "Box", Place: "Cabinet", Vessel: plant.Vessel{Kind: plant.MossBox, WidthMM: 180, DepthMM: 100, HeightMM: 110, FillMM: 45, Holds: 4}}, &box)
+	move := setting(c, box)
+	move.SetOn = now.AddDate(0, 0, -2)
+	var moved propagation.CuttingView
+	g.ok("POST", "/api/settings", move, &moved)
+	require.Equal(t, plant.Moss, moved.Medium)
+	require.Equal(t, "Cabinet", moved.PlaceName)
+	require.Equal(t, 20, moved.Judgement.AgeDays)
+	var page propagation.CuttingPage
+	g.ok("GET", "/api/cuttings/"+c.ID.String(), nil, &page)
+	require.Len(t, page.History, 3)
+	require.NotEmpty(t, page.Caution)
+}
+
+func TestSuccessIsCountedWhenItHasGrownOn(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	c := g.cut(g.stem(g.mother(), 5))[0]
+	g.ok("POST", "/api/settings", setting(c, g.jar(1)), nil)
+	end := func(kind string, daysAgo int) propagation.Ending {
+		return propagation.Ending{ID: id(), CuttingID: c.ID, Outcome: readiness.Outcome{On: now.AddDate(0, 0, -daysAgo), Kind: kind}}
+	}
+	// common practice, no source: success is counted when it has grown on, not when it is potted.
+	p := g.refused(http.StatusUnprocessableEntity, "POST", "/api/outcomes", end("established", 0))
+	require.Contains(t, p.Detail, "pot it up first")
+	pot := propagation.Potting{ID: id(), CuttingID: c.ID, Place: "Sill", PottedOn: now.AddDate(0, 0, -10), Pot: potting.Pot{TopMM: 80, BottomMM: 60, DepthMM: 80}}
+	g.ok("POST", "/api/pottings", pot, nil)
+	g.refused(http.StatusUnprocessableEntity, "POST", "/api/outcomes", end("established", 9))
+	done := end("established", 1)
+	var page propagation.CuttingPage
+	g.ok("POST", "/api/outcomes", done, &page)
+	g.ok("POST", "/api/outcomes", done, &page)
+	require.Equal(t, plant.Done, page.Cutting.Judgement.Verdict)
+	require.Contains(t, g.refused(http.StatusConflict, "POST", "/api/outcomes", end("lost", 0)).Detail, "Already closed as established")
+	require.Contains(t, g.refused(http.StatusConflict, "POST", "/api/settings", setting(c, g.jar(1))).Detail, "has ended")
+}
+
+func TestShelfListsEverythingMostUrgentFirst(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	pieces := g.cut(g.stem(g.mother(), 9))
+	jar := g.jar(6)
+	for _, c := range pieces {
+		g.ok("POST", "/api/settings", setting(c, jar), nil)
+	}
+	soft := rooted(12)
+	soft.Stem = "soft"
+	g.ok("POST", "/api/looks", looking(pieces[2], 1, soft), nil)
+	traced := rooted(9)
+	traced.Roots[0].Path = []plant.Point{{X: 1, Y: 1}, {X: 4, Y: 9}}
+	g.ok("POST", "/api/looks", looking(pieces[0], 1, traced), nil)
+	var shelf propagation.Shelf
+	g.ok("GET", "/api/shelf", nil, &shelf)
+	require.Equal(t, pieces[2].ID, shelf.Cuttings[0].ID)
+	require.Equal(t, plant.Rescue, shelf.Cuttings[0].Judgement.Verdict)
+	require.Len(t, shelf.Cuttings, len(pieces))
+	for _, c := range shelf.Cuttings {
+		for _, r := range c.Seen.Roots {
+			require.Empty(t, r.Path, "the shelf does not carry traces")
+		}
+	}
+	var page propagation.CuttingPage
+	g.ok("GET", "/api/cuttings/"+pieces[0].ID.String(), nil, &page)
+	require.Equal(t, traced.Roots[0].Path, page.Looks[0].Seen.Roots[0].Path, "the page does")
+}
