@@ -93,7 +93,7 @@ test('one stem, from the mother to the pot', async ({ page }) => {
   await page.getByRole('button', { name: 'A new vessel' }).click()
   await page.getByLabel('Name of the vessel').fill('Test jar')
   await expect(page.getByText('every blade and petiole above it')).toBeVisible()
-  await expect(page.getByText(/needle-bearing sap/)).toBeVisible()
+  await expect(page.getByText(/calcium oxalate needles/)).toBeVisible()
   await page.getByLabel('Set on').fill(daysAgo(30))
   await page.getByRole('button', { name: 'It is set' }).click()
   await expect(page.getByText('DEC-A2-3 stands in Test jar.')).toBeVisible()

@@ -15,7 +15,7 @@ type Handbook struct {
 	WakeBasis plant.Basis        `json:"wake_basis"`
 	Schools   []plant.School     `json:"schools"`
 	Vessels   []plant.VesselSort `json:"vessels"`
-	Cautions  []plant.Caution    `json:"bench_cautions"`
+	Cautions  []plant.Caution    `json:"cautions"`
 	Numbers   []plant.Number     `json:"numbers"`
 	Limits    cutplan.Limits     `json:"default_limits"`
 }
@@ -24,7 +24,7 @@ type Handbook struct {
 func Book() Handbook {
 	h := Handbook{
 		Groups: plant.Groups(), WakeBasis: plant.WakeBasis(), Schools: plant.Schools(), Vessels: plant.VesselSorts(),
-		Cautions: plant.CautionsFor(plant.BladeWork, plant.Alcohol, plant.Irreplace), Limits: cutplan.DefaultLimits(),
+		Cautions: plant.Cautions(), Limits: cutplan.DefaultLimits(),
 	}
 	h.Numbers = append(h.Numbers, readiness.Numbers()...)
 	h.Numbers = append(h.Numbers, cutplan.Numbers()...)

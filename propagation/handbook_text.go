@@ -29,9 +29,6 @@ func (h Handbook) Markdown() string {
 	for _, c := range h.Cautions {
 		line("- %s", c.Text)
 	}
-	for _, key := range []plant.HazardKey{plant.AroidSap, plant.MilkySap, plant.MildSap, plant.PerliteDust, plant.MossFungus, plant.PeatDust, plant.TradeRules} {
-		line("- %s", plant.CautionsFor(key)[0].Text)
-	}
 	return b.String()
 }
 

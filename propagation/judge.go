@@ -168,12 +168,13 @@ func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.Look
 	if r.OutcomeKind != nil {
 		e.Outcome = &readiness.Outcome{On: r.EndedOn.In(g.zone), Kind: *r.OutcomeKind}
 	}
-	for _, l := range looks {
+	seen := make([]plant.Look, len(looks))
+	for i, l := range looks {
 		at := l.LookedAt
-		v.LookedAt = &at
+		v.LookedAt, seen[i] = &at, l.Seen
 		e.Looks = append(e.Looks, readiness.LookOn{On: l.LookedAt.In(g.zone), Look: l.Seen})
 	}
-	v.Seen = newestOfEach(looks)
+	v.Seen = plant.Overlay(seen)
 	if longest, ok := v.Seen.Longest(); ok {
 		v.LongestMM = longest.LengthMM
 	}
@@ -185,35 +186,6 @@ func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.Look
 	var err error
 	v.Judgement, err = readiness.Judge(e, school)
 	return v, err
-}
-
-// newestOfEach lays the looks over one another: for each thing, what was noted last.
-func newestOfEach(looks []sqlgen.LooksOfCuttingsRow) plant.Look {
-	now := plant.Look{Roots: []plant.Root{}, Buds: []plant.BudAt{}}
-	over := func(dst *string, v string) {
-		if v != "" {
-			*dst = v
-		}
-	}
-	for _, l := range looks {
-		s := l.Seen
-		if s.RootsCounted {
-			now.RootsCounted, now.Roots = true, s.Roots
-		}
-		if len(s.Buds) > 0 {
-			now.Buds = s.Buds
-		}
-		if s.RotMM > 0 || s.Stem == "firm" {
-			now.RotMM = s.RotMM
-		}
-		over(&now.Stem, s.Stem)
-		over(&now.RootFeel, s.RootFeel)
-		over(&now.Tug, s.Tug)
-		over(&now.Leaf, s.Leaf)
-		over(&now.Water, s.Water)
-		over(&now.Crowding, s.Crowding)
-	}
-	return now
 }
 
 func (g *Garden) cuttingView(ctx context.Context, id uuid.UUID) (CuttingView, error) {

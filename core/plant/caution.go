@@ -38,6 +38,11 @@ var cautions = map[HazardKey]string{
 	Irreplace:   "This tool advises; it does not know your plant. When a plant is irreplaceable, ask someone who grows it.",
 }
 
+// Cautions lists every caution, in the order the work meets them.
+func Cautions() []Caution {
+	return CautionsFor(BladeWork, Alcohol, AroidSap, MilkySap, MildSap, PerliteDust, MossFungus, PeatDust, TradeRules, Irreplace)
+}
+
 // CautionsFor gives the cautions for the hazards, in the order asked, each once.
 func CautionsFor(keys ...HazardKey) []Caution {
 	var out []Caution

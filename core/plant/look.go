@@ -105,3 +105,31 @@ func (l Look) Longest() (Root, bool) {
 	}
 	return best, best.LengthMM > 0
 }
+
+// Overlay lays looks over one another, oldest first: for each thing, what was noted last.
+func Overlay(looks []Look) Look {
+	now := Look{Roots: []Root{}, Buds: []BudAt{}}
+	over := func(dst *string, v string) {
+		if v != "" {
+			*dst = v
+		}
+	}
+	for _, l := range looks {
+		if l.RootsCounted {
+			now.RootsCounted, now.Roots = true, l.Roots
+		}
+		if len(l.Buds) > 0 {
+			now.Buds = l.Buds
+		}
+		if l.RotMM > 0 || l.Stem == "firm" {
+			now.RotMM = l.RotMM
+		}
+		over(&now.Stem, l.Stem)
+		over(&now.RootFeel, l.RootFeel)
+		over(&now.Tug, l.Tug)
+		over(&now.Leaf, l.Leaf)
+		over(&now.Water, l.Water)
+		over(&now.Crowding, l.Crowding)
+	}
+	return now
+}

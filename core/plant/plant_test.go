@@ -59,6 +59,19 @@ func TestLookRefusesTheImpossible(t *testing.T) {
 	require.Len(t, Refusals(bad.Check()), 5)
 }
 
+func TestOverlayKeepsWhatWasNotedLast(t *testing.T) {
+	root := Root{Node: 1, Order: 1, LengthMM: 9, LowMM: 8, HighMM: 10, How: "typed"}
+	now := Overlay([]Look{
+		{RootsCounted: true, Roots: []Root{root}, Stem: "soft", RotMM: 12, Tug: "gives"},
+		{Stem: "firm", Leaf: "fresh"},
+		{Tug: "holds", Buds: []BudAt{{1, BudSwelling}}},
+	})
+	require.Equal(t, Look{RootsCounted: true, Roots: []Root{root}, Stem: "firm", Leaf: "fresh", Tug: "holds", Buds: []BudAt{{1, BudSwelling}}}, now)
+	require.True(t, Overlay(append([]Look{now}, Look{RootsCounted: true})).RootsCounted)
+	_, any := Overlay([]Look{now, {RootsCounted: true}}).Longest()
+	require.False(t, any, "counted again, and none was there")
+}
+
 func TestNamesAreCleanButKeepWhatTheySay(t *testing.T) {
 	name, err := CleanName("name", "  <b>Philodendron</b> ", 40)
 	require.NoError(t, err)

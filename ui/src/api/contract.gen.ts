@@ -506,7 +506,7 @@ export interface components {
             wake: number;
         };
         Handbook: {
-            bench_cautions: components["schemas"]["Caution"][];
+            cautions: components["schemas"]["Caution"][];
             default_limits: components["schemas"]["Limits"];
             groups: components["schemas"]["Group"][];
             numbers: components["schemas"]["Number"][];

@@ -7,6 +7,7 @@ import { api, newId, Refusal, take, type Plan, type Schemas } from '@/api/client
 import { queryClient, useHandbook, useMother, useStem, useTakeCuttings } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
+import CautionNotes from '@/kit/CautionNotes.vue'
 import { instantOf, todayField } from '@/kit/dates'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { kindWord, percent } from '@/kit/words'
@@ -173,17 +174,7 @@ const codeOf = (p: Schemas['Piece']) =>
             {{ plan.mother_leaves }} {{ plan.mother_leaves === 1 ? 'leaf' : 'leaves' }} here. Some will die: take more than you
             need.
           </p>
-          <p v-for="c in mother.group.hazards.length ? ['sap'] : []" :key="c" class="caution">
-            {{
-              mother.group.hazards.includes('aroid_sap')
-                ? 'Aroid sap carries calcium oxalate needles: gloves, nothing in the eyes, keep pieces from children and pets.'
-                : 'The sap can irritate skin and eyes: gloves, wash your hands.'
-            }}
-          </p>
-          <p class="caution">
-            Disinfect the blade with 70 % alcohol before the first cut and between plants: flammable, ventilate. Cut away from
-            you.
-          </p>
+          <CautionNotes :hazards="['blade', 'alcohol', ...mother.group.hazards]" />
           <div class="row">
             <v-text-field v-model="cutOn" class="date" type="date" label="Cut on" />
             <v-btn color="primary" :disabled="!possible" :loading="cut.isPending.value" @click="confirm">I have cut it so</v-btn>

@@ -12,6 +12,7 @@ import PotDrawing from '@/drawing/PotDrawing.vue'
 import { baseHeight, rises } from '@/drawing/geometry'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
+import CautionNotes from '@/kit/CautionNotes.vue'
 import { instantOf, todayField } from '@/kit/dates'
 import PaperTag from '@/kit/PaperTag.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
@@ -165,7 +166,7 @@ async function save() {
         <p v-if="changed" class="soft">
           You chose another pot than suggested; the volume of mix is worked out for yours when it is saved.
         </p>
-        <p class="caution">Dry peat and perlite dust: wet before handling, mask in quantity. Gloves over cuts.</p>
+        <CautionNotes :hazards="['peat_dust']" />
         <RefusalNote :error="potUp.error.value" />
         <div class="row"><v-btn color="primary" :loading="potUp.isPending.value" @click="save">It is potted</v-btn></div>
       </section>

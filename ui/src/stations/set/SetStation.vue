@@ -9,6 +9,7 @@ import PieceDrawing from '@/drawing/PieceDrawing.vue'
 import { pieceOf } from '@/drawing/pieceOf'
 import VesselDrawing from '@/drawing/VesselDrawing.vue'
 import AskState from '@/kit/AskState.vue'
+import CautionNotes from '@/kit/CautionNotes.vue'
 import { instantOf, todayField } from '@/kit/dates'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { kindWord } from '@/kit/words'
@@ -216,6 +217,7 @@ async function save() {
           <div class="panel">
             <h2>How to set it in a {{ sort.label }}</h2>
             <ol>
+              <li v-if="group?.note">{{ group.note }}</li>
               <li v-for="h in sort.how_to" :key="h">{{ h }}</li>
               <li v-if="chosen.piece.strip.length">
                 Strip the leaf of node {{ chosen.piece.strip.join(' and ') }}: it would sit in the {{ sort.medium }} and rot.
@@ -226,12 +228,7 @@ async function save() {
             {{ group?.name }} are not usually rooted in {{ sort.medium }}: {{ group?.media.join(', ') }} come first.
           </p>
           <p v-for="c in sort.cautions" :key="c.key" class="caution">{{ c.text }}</p>
-          <p v-if="group?.hazards.includes('aroid_sap')" class="caution">
-            Fresh cuts weep needle-bearing sap: gloves, wash up after, keep the water from children and pets.
-          </p>
-          <p v-else-if="group?.hazards.some((h) => h.endsWith('sap'))" class="caution">
-            The sap irritates: gloves, and let the cut face dry first where the group asks for it. {{ group.note }}
-          </p>
+          <CautionNotes :hazards="group?.hazards ?? []" />
           <div class="row">
             <v-text-field
               v-model.number="setNodes"
