@@ -72,7 +72,7 @@ func (g *Garden) End(ctx context.Context, e Ending) (CuttingPage, error) {
 			if cutting.PottedOn == nil {
 				return plant.Refuse("kind", "success is counted when it has grown on after potting: pot it up first")
 			}
-			earliest, than = cutting.PottedOn.AddDate(0, 0, potting.GrownOnAfterDays), "a week after potting"
+			earliest, than = cutting.PottedOn.AddDate(0, 0, int(potting.GrownOnAfter.Value)), "a week after potting"
 		}
 		if err := g.checkDay("on", e.On, earliest, than); err != nil {
 			return err

@@ -36,6 +36,3 @@ func Aftercare(pottedOn, today time.Time, from plant.Medium) []Step {
 	}
 	return steps
 }
-
-// GrownOnAfterDays is the least time after potting before a new leaf counts as grown on.
-const GrownOnAfterDays = 7

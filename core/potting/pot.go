@@ -15,12 +15,13 @@ var (
 	BottomLayer    = plant.Number{Key: "potting.bottom_layer", Label: "Mix below the roots", Value: 12, Unit: "mm", Basis: plant.Practice}
 	RimGap         = plant.Number{Key: "potting.rim_gap", Label: "Free rim for watering", Value: 10, Unit: "mm", Basis: plant.Assumed("room for water to stand before it soaks in")}
 	DampDays       = plant.Number{Key: "potting.damp_days", Label: "Evenly damp after potting from water", Value: 14, Unit: "days", Basis: plant.Practice}
+	GrownOnAfter   = plant.Number{Key: "potting.grown_on_after", Label: "A new leaf counts as grown on from this long after potting", Value: 7, Unit: "days", Basis: plant.Assumed("a leaf already unfolding when it was potted proves nothing")}
 	QuarterFeed    = plant.Number{Key: "potting.feed_strength", Label: "First feed against the label", Value: 0.25, Unit: "fraction", Basis: plant.Practice}
 )
 
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
-	return []plant.Number{WidestFirstPot, NarrowestPot, PotStep, BottomRatio, BottomLayer, RimGap, DampDays, QuarterFeed}
+	return []plant.Number{WidestFirstPot, NarrowestPot, PotStep, BottomRatio, BottomLayer, RimGap, DampDays, GrownOnAfter, QuarterFeed}
 }
 
 // Pot is a round pot, inner measures in mm.

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 
 /** A mm rule along x from the origin: a mark every 10 mm, a number every 50 or 100. */
-const { length, scale = 1 } = defineProps<{ length: number; scale?: number; unit?: boolean }>()
+const { length, scale = 1 } = defineProps<{ length: number; scale?: number }>()
 const every = computed(() => (length > 450 ? 100 : 50))
 const small = computed(() => {
   let d = ''
