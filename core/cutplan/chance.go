@@ -2,152 +2,189 @@ package cutplan
 
 import (
 	"fmt"
+	"sort"
 
 	"clearjar/core/plant"
 )
 
-// Bench is what a plan is made for: the stem on the bench and where its pieces go.
-type Bench struct {
-	Stem  plant.Stem
-	Group plant.Group
-	// Taken marks node numbers that are no longer on the mother.
-	Taken map[int]bool
-	// Medium the pieces are set in; empty for the group's first choice.
-	Medium plant.Medium
-	// Dark half of the year.
-	Dark bool
-}
-
-// Effect is one step from the starting value to a chance.
-type Effect struct {
-	Label string      `json:"label"`
-	Odds  float64     `json:"odds"`
-	Basis plant.Basis `json:"basis"`
-}
-
-// Piece is one part of the stem between two knives.
-type Piece struct {
-	First int             `json:"first"`
-	Last  int             `json:"last"`
-	Kind  plant.PieceKind `json:"kind"`
-	// FromMM and ToMM are its ends on the stem; BelowMM and AboveMM its bare stem outside the end nodes.
-	FromMM  float64 `json:"from_mm"`
-	ToMM    float64 `json:"to_mm"`
-	BelowMM float64 `json:"below_mm"`
-	AboveMM float64 `json:"above_mm"`
-	// Set is how many nodes, from its base up, go into the medium.
-	Set    int     `json:"set"`
-	Leaves int     `json:"leaves"`
-	Chance float64 `json:"chance"`
-	// Baseline is the growth group's starting value; Effects what changed it for the lowest set node.
-	Baseline float64  `json:"baseline"`
-	Effects  []Effect `json:"effects"`
-	Rot      float64  `json:"rot"`
-	// Strip lists nodes whose leaf would sit in the medium.
-	Strip   []int  `json:"strip"`
-	Refused string `json:"refused,omitempty"`
-	Warning string `json:"warning,omitempty"`
-}
-
-func (b Bench) medium() plant.Medium {
-	if b.Medium != "" {
-		return b.Medium
-	}
-	if len(b.Group.Media) > 0 {
-		return b.Group.Media[0]
-	}
-	return plant.Water
-}
-
-// piece works out the piece with nodes first to last between two places on the stem.
-func (b Bench) piece(first, last int, from, to float64) Piece {
-	p := Piece{First: first, Last: last, FromMM: from, ToMM: to, Effects: []Effect{}, Strip: []int{}}
-	if first > last {
-		p.Refused = "No node on this piece: it can never grow."
-		return p
-	}
-	s := b.Stem
-	p.BelowMM, p.AboveMM = s.At(first)-from, to-s.At(last)
-	topLeaf := 0
-	for n := first; n <= last; n++ {
-		if s.Nodes[n-1].Leaf {
-			p.Leaves++
-			topLeaf = n
-		}
-	}
-	hasTip := last == len(s.Nodes) && s.TipIntact && to >= s.LengthMM()-0.01
-	switch {
-	case hasTip:
-		p.Kind = plant.Tip
-	case last > first:
-		p.Kind = plant.StemCutting
-	case p.Leaves > 0:
-		p.Kind = plant.LeafBud
-	default:
-		p.Kind = plant.WetStick
-	}
-	// One or two nodes are set. Leaves that would sit in the medium rot, but the top leaf stays to feed the piece.
-	p.Set = min(int(SetAtMost.Value), last-first+1)
-	for n := first; n < first+p.Set; n++ {
-		if s.Nodes[n-1].Leaf && n != topLeaf {
-			p.Strip = append(p.Strip, n)
-		}
-	}
-	b.weigh(&p, hasTip)
-	return p
-}
-
+// weigh works out the chance of a piece: at least one set node wakes, and it does not rot first.
 func (b Bench) weigh(p *Piece, hasTip bool) {
-	p.Baseline = b.Group.Wake
-	common := []Effect{}
-	add := func(list *[]Effect, n plant.Number, label string) {
-		*list = append(*list, Effect{label, n.Value, n.Basis})
+	if b.organ() == plant.LeafOrgan && !b.Group.Gives(plant.LeafPiece) {
+		p.Refused = fmt.Sprintf("%s do not regrow from a leaf: there is no bud on it.", b.Group.Name)
+		return
 	}
-	if p.Leaves == 0 {
-		add(&common, LeaflessOdds, LeaflessOdds.Label)
+	b.rot(p, hasTip)
+	if b.organ() == plant.Clump {
+		b.weighDivision(p)
+		return
 	}
-	if hasTip {
-		add(&common, TipOdds, TipOdds.Label)
-	}
-	if !b.Group.Suits(b.medium()) {
-		add(&common, UnsuitedOdds, fmt.Sprintf("%s, where %s are not usually rooted", b.medium(), b.Group.Name))
-	}
-	if b.Dark {
-		add(&common, DarkOdds, DarkOdds.Label)
-	}
+	start := b.Sheet.At(BaselineKey(b.Group.Key, b.medium()))
+	p.Start, p.Baseline = &start, start.Value
+	common := b.commonEffects(p, hasTip)
 	asleep := 1.0
+	woken := []wokenNode{}
 	for n := p.First; n < p.First+p.Set; n++ {
-		effects := append([]Effect{}, common...)
-		node := b.Stem.Nodes[n-1]
-		if node.Aerial {
-			add(&effects, AerialOdds, fmt.Sprintf("Aerial root on node %d", n))
+		own := b.nodeEffects(p, n, hasTip)
+		chance := 0.0
+		if !b.Skip[n] {
+			chance = onOdds(onOdds(start.Value, common), own)
 		}
-		if node.Bud != plant.BudDormant {
-			add(&effects, AwakeOdds, fmt.Sprintf("Bud awake on node %d", n))
-		}
-		if n == p.First && p.BelowMM < DieBack.Value {
-			add(&effects, ShortOdds, fmt.Sprintf("Sound stem below node %d: %.0f mm, dies back 5-15", n, p.BelowMM))
-		}
-		if n == p.Last && p.AboveMM < DieBack.Value && !hasTip {
-			add(&effects, ShortOdds, fmt.Sprintf("Sound stem above node %d: %.0f mm, dies back 5-15", n, p.AboveMM))
-		}
-		odds := p.Baseline / (1 - p.Baseline)
-		for _, e := range effects {
-			odds *= e.Odds
-		}
-		asleep *= 1 - odds/(1+odds)
-		p.Effects = append(p.Effects, effects[len(common):]...)
+		p.NodeChances = append(p.NodeChances, chance)
+		p.Effects = append(p.Effects, own...)
+		asleep *= 1 - chance
+		woken = append(woken, wokenNode{chance, b.worth(n)})
 	}
 	p.Effects = append(common, p.Effects...)
-	p.Rot = RotChance.Value
-	if !hasTip {
-		p.Rot += RotPerFace.Value
-	}
 	p.Chance = (1 - asleep) * (1 - p.Rot)
-	if p.BelowMM < DieBack.Value || (p.AboveMM < DieBack.Value && !hasTip) {
-		p.Warning = fmt.Sprintf("Less than %.0f mm of bare stem beside an end node: it may die back into the node.", DieBack.Value)
+	p.Worth = expectedWorth(woken) * (1 - p.Rot)
+}
+
+// weighDivision: a division roots or it does not, however many growing points it has.
+func (b Bench) weighDivision(p *Piece) {
+	start := b.Sheet.At(DivisionNoRoots.Key)
+	if b.rooted(p) {
+		start = b.Sheet.At(DivisionRooted.Key)
 	}
-	if p.Set == 1 && p.Warning == "" {
-		p.Warning = "One node is one chance."
+	best := 0.0
+	for n := p.First; n <= p.Last; n++ {
+		if !b.Skip[n] {
+			best = max(best, b.worth(n))
+		}
 	}
+	p.Start, p.Baseline = &start, start.Value
+	p.NodeChances = []float64{start.Value}
+	p.Chance = start.Value * (1 - p.Rot)
+	if b.rooted(p) {
+		p.Chance = start.Value // it grows on as it stood
+		p.Rot, p.RotStart, p.RotEffects = 0, nil, nil
+	}
+	p.Worth = best * p.Chance
+}
+
+// effects collects odds ratios.
+type effects struct {
+	sheet Sheet
+	list  []Effect
+}
+
+func (e *effects) add(when bool, n plant.Number, label string, node int) {
+	if !when {
+		return
+	}
+	n = e.sheet.At(n.Key)
+	if label == "" {
+		label = n.Label
+	}
+	e.list = append(e.list, Effect{n.Key, label, n.Value, n.Basis, node})
+}
+
+// commonEffects hold for every set node of the piece.
+func (b Bench) commonEffects(p *Piece, hasTip bool) []Effect {
+	e := effects{sheet: b.Sheet, list: []Effect{}}
+	organ, medium := b.organ(), b.medium()
+	stem := organ == plant.StemOrgan
+	e.add((stem || organ == plant.Rhizome) && p.leavesKept() == 0 && !hasTip, LeaflessOdds, "", 0)
+	e.add(len(p.Halve) > 0, HalvedOdds, "", 0)
+	e.add(hasTip && stem, TipOdds, "", 0)
+	e.add(stem && b.Stem.Wood == plant.HalfRipe, HalfRipeOdds, "", 0)
+	e.add(stem && b.Stem.Wood == plant.Woody, WoodyOdds, "", 0)
+	e.add(stem && b.Stem.ThicknessMM >= b.Sheet.value(FatFrom), ThickOdds, fmt.Sprintf("Very thick stem, %.0f mm", b.Stem.ThicknessMM), 0)
+	e.add(b.dark(), DarkOdds, "", 0)
+	e.add(b.Hormone && b.slow(), HormoneSlow, "", 0)
+	e.add(b.Hormone && !b.slow(), HormoneEasy, "", 0)
+	e.add(b.Cover == Open && medium != plant.Water, OpenOdds, fmt.Sprintf("No cover over the %s", medium), 0)
+	e.add(stem && !b.givesStems(), UnusualOdds, fmt.Sprintf("%s are not usually multiplied from stem pieces", b.Group.Name), 0)
+	if organ == plant.LeafOrgan {
+		b.leafEffects(&e)
+	}
+	return e.list
+}
+
+func (b Bench) leafEffects(e *effects) {
+	pullsOnly := b.Group.Key == "butterwort"
+	e.add(b.Stem.Form == plant.PulledLeaf, PulledOdds, "", 0)
+	e.add(pullsOnly && b.Stem.Form != plant.PulledLeaf, CutNotPulled, "", 0)
+	e.add(b.Stem.Form == plant.HalfLeaf, HalfLeafOdds, "", 0)
+	e.add(b.Stem.Form == plant.LeafWedge, WedgeOdds, "", 0)
+	e.add(b.Stem.Form == plant.LeafSection, SectionOdds, "", 0)
+}
+
+// nodeEffects hold for one set node.
+func (b Bench) nodeEffects(p *Piece, n int, hasTip bool) []Effect {
+	e := effects{sheet: b.Sheet}
+	node, dieBack := b.Stem.Nodes[n-1], b.Sheet.value(DieBack)
+	e.add(node.Aerial, AerialOdds, fmt.Sprintf("Aerial root on node %d", n), n)
+	e.add(node.Bud != plant.BudDormant && node.Bud != "", AwakeOdds, fmt.Sprintf("Bud awake on node %d", n), n)
+	if b.endsMatter() {
+		e.add(n == p.First && p.BelowMM < dieBack, ShortOdds, fmt.Sprintf("Sound stem below node %d: %.0f mm, dies back 5-15", n, p.BelowMM), n)
+		e.add(n == p.Last && p.AboveMM < dieBack && !hasTip, ShortOdds, fmt.Sprintf("Sound stem above node %d: %.0f mm, dies back 5-15", n, p.AboveMM), n)
+	}
+	return e.list
+}
+
+// rot works out the chance that a piece rots before it roots.
+func (b Bench) rot(p *Piece, hasTip bool) {
+	start := b.Sheet.At(map[plant.Medium]string{plant.Water: RotWater.Key, plant.Moss: RotMoss.Key, plant.Perlite: RotPerlite.Key, plant.Mix: RotMix.Key}[b.medium()])
+	e := effects{sheet: b.Sheet, list: []Effect{}}
+	stem := b.organ() == plant.StemOrgan
+	e.add(!hasTip && b.along(), RotFace, "", 0)
+	e.add(stem && p.leavesKept() == 0 && !hasTip, RotBare, "", 0)
+	e.add(stem && b.Stem.ThicknessMM >= b.Sheet.value(FatFrom), RotFat, "", 0)
+	e.add(stem && p.BelowMM > b.Sheet.value(LongStub), RotStub, fmt.Sprintf("Long bare stub, %.0f mm", p.BelowMM), 0)
+	e.add(b.SetWet && b.mustDry(), RotUncured, "", 0)
+	e.add(b.Cover == Covered && rotsClosed[b.Group.Key], RotClosed, "", 0)
+	p.RotStart, p.RotEffects, p.Rot = &start, e.list, onOdds(start.Value, e.list)
+}
+
+// rotsClosed are the groups that rot if they stand wet and closed.
+var rotsClosed = map[string]bool{"begonia": true, "rosette_succulent": true, "sword_succulent": true}
+
+// slowRootDays: a group whose first roots take this long or longer is slow.
+const slowRootDays = 21
+
+func (b Bench) slow() bool { return b.Group.FirstRootsDays.Mid >= slowRootDays }
+
+func (b Bench) givesStems() bool {
+	for _, k := range []plant.PieceKind{plant.Tip, plant.StemCutting, plant.LeafBud, plant.WetStick} {
+		if b.Group.Gives(k) {
+			return true
+		}
+	}
+	return false
+}
+
+// onOdds applies odds ratios to a chance. A chance of 0 or 1 stays what it is.
+func onOdds(chance float64, list []Effect) float64 {
+	if chance <= 0 || chance >= 1 || len(list) == 0 {
+		return chance
+	}
+	odds := chance / (1 - chance)
+	for _, e := range list {
+		odds *= e.Odds
+	}
+	return odds / (1 + odds)
+}
+
+// worth is what a plant from this node is worth.
+func (b Bench) worth(n int) float64 {
+	switch b.Stem.Nodes[n-1].Stripe {
+	case plant.StripeNone:
+		return b.Sheet.value(WorthNone)
+	case plant.StripeStrong:
+		return b.Sheet.value(WorthStrong)
+	}
+	return b.Sheet.value(WorthSome)
+}
+
+type wokenNode struct{ chance, worth float64 }
+
+// expectedWorth is the mean worth of the best node that wakes; nothing wakes, nothing is worth.
+func expectedWorth(nodes []wokenNode) float64 {
+	sort.SliceStable(nodes, func(i, j int) bool { return nodes[i].worth > nodes[j].worth })
+	sum, asleep := 0.0, 1.0
+	for _, n := range nodes {
+		sum += asleep * n.chance * n.worth
+		asleep *= 1 - n.chance
+	}
+	return sum
 }

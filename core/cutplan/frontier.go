@@ -2,40 +2,37 @@ package cutplan
 
 // Choice is the best plan for a number of pieces.
 type Choice struct {
-	Pieces   int       `json:"pieces"`
-	KnivesMM []float64 `json:"knives_mm"`
-	// Expected plants, and the chance that none comes.
-	Expected float64 `json:"expected"`
-	LoseAll  float64 `json:"lose_all"`
+	Pieces int `json:"pieces"`
+	// KnivesMM are the knives of each stem, in the order the benches were given.
+	KnivesMM [][]float64 `json:"knives_mm"`
+	Outlook
+	// Reached is what the aim came to.
+	Reached float64 `json:"reached"`
 }
 
-// Frontier gives, for 1, 2, 3 ... pieces, the plan with the most expected plants under the
-// limits: the line from fewer and safer to more and riskier. Numbers of pieces that the
-// limits do not allow are left out.
-func Frontier(b Bench, l Limits) ([]Choice, error) {
-	if err := b.Stem.Check(); err != nil {
+// Frontier gives, for 1, 2, 3 ... pieces, the plan that serves the aim best under the limits:
+// the line from fewer and safer to more and riskier. Numbers of pieces that the limits do not
+// allow are left out.
+func Frontier(benches []Bench, l Limits, aim Aim) ([]Choice, error) {
+	r, err := newSearch(benches, l, aim)
+	if err != nil {
 		return nil, err
 	}
-	if err := l.Check(); err != nil {
-		return nil, err
-	}
-	top := b.standing()
-	most := l.MostPieces
-	if most == 0 {
-		most = top
-	}
-	best := b.solve(l, top, most)
 	out := []Choice{}
-	for k := 1; k <= most; k++ {
-		stays := b.bestStart(l, top, k, best)
-		if stays < 0 {
-			continue
+	for _, w := range r.ways() {
+		c := Choice{Pieces: w.pieces, Reached: w.reached}
+		all := []Piece{}
+		for i, b := range benches {
+			knives := w.knives(r, i)
+			plan, err := Check(b, l, knives)
+			if err != nil {
+				return nil, err
+			}
+			c.KnivesMM = append(c.KnivesMM, knives)
+			all = append(all, plan.Pieces...)
 		}
-		plan, err := Check(b, b.knives(best, stays, k, top))
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, Choice{k, plan.KnivesMM, plan.Expected, plan.LoseAll})
+		c.Outlook = outlook(all)
+		out = append(out, c)
 	}
 	return out, nil
 }

@@ -1,61 +1,100 @@
 package cutplan
 
-import "clearjar/core/plant"
+import (
+	"strings"
 
-func ratio(key, label string, v float64, b plant.Basis) plant.Number {
-	return plant.Number{Key: "cutplan." + key, Label: label, Value: v, Unit: "odds ratio", Basis: b}
-}
-
-// Numbers of this package.
-var (
-	LeaflessOdds = ratio("leafless", "No leaf on the piece", 0.25, plant.Assumed("growers call leafless nodes the worst bet; the size is ours"))
-	AerialOdds   = ratio("aerial", "Aerial root at the node", 2, plant.Assumed("a node with one roots sooner is common practice; the size is ours"))
-	AwakeOdds    = ratio("awake", "Bud already swelling or further", 1.5, plant.Assumed("some nodes never wake is common practice; the size is ours"))
-	ShortOdds    = ratio("short", "Sound stem beside the end node shorter than die-back", 0.5, plant.Assumed("ends dry or rot back 5 to 15 mm; the size is ours"))
-	UnsuitedOdds = ratio("unsuited", "A medium the group is not usually rooted in", 0.5, plant.Assumed("off the handbook's list for the group"))
-	DarkOdds     = ratio("dark", "Dark half of the year", 0.7, plant.Assumed("expect it to take far longer; the size is ours"))
-	TipOdds      = ratio("tip", "Growing tip on the piece", 1.5, plant.Assumed("young green growth roots more readily; the size is ours"))
-	RotChance    = plant.Number{Key: "cutplan.rot", Label: "Chance that a piece rots before it roots", Value: 0.05, Unit: "fraction", Basis: plant.Assumed("one in twenty")}
-	RotPerFace   = plant.Number{Key: "cutplan.rot_second_face", Label: "More chance to rot for a second cut face", Value: 0.03, Unit: "fraction", Basis: plant.Assumed("every wound is a way in")}
-	DieBack      = plant.Number{Key: "cutplan.die_back", Label: "Ends dry or rot back", Value: 10, Unit: "mm", Basis: plant.Basis{Kind: plant.CommonPractice, Source: "5 to 15 mm each; the middle"}}
-	SetAtMost    = plant.Number{Key: "cutplan.set_at_most", Label: "Nodes set, at most", Value: 2, Unit: "nodes", Basis: plant.Practice}
-	KnifeOffNode = plant.Number{Key: "cutplan.knife_off_node", Label: "Knife at least this far from a node", Value: 2, Unit: "mm", Basis: plant.Assumed("nearer, the blade bruises the bud")}
+	"clearjar/core/plant"
 )
 
-// Numbers lists them for the screen.
+func number(key, label string, v float64, unit string, b plant.Basis) plant.Number {
+	return plant.Number{Key: "cutplan." + key, Label: label, Value: v, Unit: unit, Basis: b}
+}
+
+func ratio(key, label string, v float64, why string) plant.Number {
+	return number(key, label, v, "odds ratio", plant.Assumed(why))
+}
+
+func practice(what string) plant.Basis {
+	return plant.Basis{Kind: plant.CommonPractice, Source: what}
+}
+
+// Odds ratios on the chance that a set node wakes.
+var (
+	LeaflessOdds = ratio("leafless", "No leaf on the piece", 0.25, "growers call leafless nodes the worst bet; the size is ours")
+	HalvedOdds   = ratio("halved", "Blades cut by a third to a half", 0.9, "less to feed it, less water lost; the size is ours")
+	AerialOdds   = ratio("aerial", "Aerial root at the node", 2, "a node with one roots sooner is common practice; the size is ours")
+	AwakeOdds    = ratio("awake", "Bud already swelling or further", 1.5, "some nodes never wake is common practice; the size is ours")
+	ShortOdds    = ratio("short", "Sound stem beside the end node shorter than die-back", 0.5, "ends dry or rot back 5 to 15 mm; the size is ours")
+	DarkOdds     = ratio("dark", "Dark half of the year", 0.7, "expect it to take far longer; the size is ours")
+	TipOdds      = ratio("tip", "Growing tip on the piece", 1.5, "young green growth roots more readily; the size is ours")
+	HalfRipeOdds = ratio("half_ripe", "Stem half hardened", 0.8, "younger green growth roots more readily; the size is ours")
+	WoodyOdds    = ratio("woody", "Woody stem", 0.5, "thick old trunks root slowly; the size is ours")
+	ThickOdds    = ratio("thick", "Very thick stem", 0.8, "thick old trunks root slowly; the size is ours")
+	HormoneEasy  = ratio("hormone_easy", "Hormone on an easy rooter", 1.1, "optional for easy vines; the size is ours")
+	HormoneSlow  = ratio("hormone_slow", "Hormone on a slow rooter", 1.4, "useful for slow ones; the size is ours")
+	OpenOdds     = ratio("open", "No cover over moss, perlite or mix", 0.7, "unrooted pieces lose water and cannot drink; the size is ours")
+	UnusualOdds  = ratio("unusual_kind", "A kind of piece the group is not usually multiplied from", 0.3, "off the list of kinds of the group")
+)
+
+// Odds ratios of the ways to divide a leaf.
+var (
+	HalfLeafOdds    = ratio("leaf_half", "Half leaf: every cut vein may shoot", 1.2, "blade halves beat petioles; the size is ours")
+	WedgeOdds       = ratio("leaf_wedge", "Wedge of a leaf", 0.8, "less to live on than a whole leaf; the size is ours")
+	SectionOdds     = ratio("leaf_section", "Section of a leaf", 0.9, "two wounds, less to live on; the size is ours")
+	PulledOdds      = ratio("leaf_pulled", "Pulled with its base", 1.2, "the growing point is in the base; the size is ours")
+	CutNotPulled    = ratio("leaf_not_pulled", "Cut, where the base must come with it", 0.2, "these regrow from the white base; the size is ours")
+	DivisionRooted  = number("division_rooted", "A division with roots of its own", 0.98, "fraction", practice("near 100 %, no source"))
+	DivisionNoRoots = number("division_unrooted", "A division without roots", 0.53, "fraction", practice("a half survive, no source; before rot"))
+)
+
+// Rot: the chance by medium, and odds ratios on it.
+var (
+	RotWater    = number("rot_water", "Rots before it roots, in water", 0.04, "fraction", plant.Assumed("about one in twenty"))
+	RotMoss     = number("rot_moss", "Rots before it roots, in moss", 0.04, "fraction", plant.Assumed("about one in twenty"))
+	RotPerlite  = number("rot_perlite", "Rots before it roots, in perlite", 0.03, "fraction", plant.Assumed("airy, clean, little mould"))
+	RotMix      = number("rot_mix", "Rots before it roots, in covered mix", 0.05, "fraction", plant.Assumed("rots if wet"))
+	RotFace     = ratio("rot_second_face", "Second cut face", 1.5, "every wound is a way in; the size is ours")
+	RotBare     = ratio("rot_leafless", "Stripped bare: less to rot", 0.8, "one school strips single nodes for this; the size is ours")
+	RotFat      = ratio("rot_fat_wound", "Fat wound", 1.3, "fat wounds need longer to dry; the size is ours")
+	RotStub     = ratio("rot_stub", "Long bare stub below the lowest node", 1.5, "long bare stubs rot, one school says; the size is ours")
+	RotUncured  = ratio("rot_uncured", "Set wet where the face must dry first", 2.5, "succulent and milky-sapped pieces must callus; the size is ours")
+	RotClosed   = ratio("rot_closed", "Closed over, where the group rots if wet and closed", 2, "begonias and succulents; the size is ours")
+	PriorWeight = number("prior_weight", "A starting value weighs as much as", 10, "records", plant.Assumed("ten of your own nodes count as much as our guess"))
+)
+
+// Worth of a plant by the pattern of the node it grew from.
+var (
+	WorthStrong = number("worth_strong", "Worth of a plant from a strongly patterned node", 2, "worth", plant.Assumed("twice a plant of some pattern"))
+	WorthSome   = number("worth_some", "Worth of a plant from a node with some pattern", 1, "worth", plant.Assumed("the unit"))
+	WorthNone   = number("worth_none", "Worth of a plant from a node without pattern", 0.3, "worth", plant.Assumed("comes plain; a third"))
+)
+
+// Lengths and counts.
+var (
+	DieBack      = number("die_back", "Ends dry or rot back", 10, "mm", practice("5 to 15 mm each; the middle"))
+	SetAtMost    = number("set_at_most", "Nodes set, at most", 2, "nodes", plant.Practice)
+	KnifeOffNode = number("knife_off_node", "Knife at least this far from a node", 2, "mm", plant.Assumed("nearer, the blade bruises the bud"))
+	BelowThick   = number("below_thick", "Knife below a node of a thick stem", 18, "mm", practice("13 to 25 mm; the middle"))
+	BelowThin    = number("below_thin", "Knife below a node of a thin stem", 7, "mm", practice("5 to 10 mm; the middle"))
+	ThickFrom    = number("thick_from", "A stem is thick from", 10, "mm", plant.Assumed("where growers take pruners rather than a razor"))
+	FatFrom      = number("fat_from", "A stem is very thick, its wound fat, from", 20, "mm", plant.Assumed("thumb thick"))
+	TrimTotal    = number("trim_total", "Trimmed pieces keep bare stem in all", 25, "mm", practice("about 25 mm in all, because long bare stubs rot"))
+	LongTop      = number("long_top", "Stem left above the top node when internodes are left long", 15, "mm", practice("the far end of what dries back"))
+	LongStub     = number("long_stub", "A bare stub is long from", 40, "mm", plant.Assumed("well beyond what dries back"))
+	RootsLost    = number("roots_lost", "Roots lost when a clump is divided, at most", 0.2, "fraction", practice("never more than a fifth"))
+)
+
+// Numbers lists the starting value of every number of the package.
 func Numbers() []plant.Number {
-	return []plant.Number{LeaflessOdds, AerialOdds, AwakeOdds, ShortOdds, UnsuitedOdds, DarkOdds, TipOdds, RotChance, RotPerFace, DieBack, SetAtMost, KnifeOffNode}
+	return append([]plant.Number{
+		LeaflessOdds, HalvedOdds, AerialOdds, AwakeOdds, ShortOdds, DarkOdds, TipOdds, HalfRipeOdds, WoodyOdds, ThickOdds,
+		HormoneEasy, HormoneSlow, OpenOdds, UnusualOdds,
+		HalfLeafOdds, WedgeOdds, SectionOdds, PulledOdds, CutNotPulled, DivisionRooted, DivisionNoRoots,
+		RotWater, RotMoss, RotPerlite, RotMix, RotFace, RotBare, RotFat, RotStub, RotUncured, RotClosed, SoftOdds, PriorWeight,
+		WorthStrong, WorthSome, WorthNone,
+		DieBack, SetAtMost, KnifeOffNode, BelowThick, BelowThin, ThickFrom, FatFrom, TrimTotal, LongTop, LongStub, RootsLost,
+		WateredWithin, RestDays, LongRestDays, LeggyShare,
+	}, Baselines()...)
 }
 
-// Limits are what the grower asks of a plan.
-type Limits struct {
-	// LeastNodes and MostNodes bound a stem piece; the tip piece may have up to TipMost.
-	LeastNodes int `json:"least_nodes" minimum:"1" maximum:"10"`
-	MostNodes  int `json:"most_nodes" minimum:"1" maximum:"10"`
-	TipMost    int `json:"tip_most" minimum:"1" maximum:"12"`
-	// KeepLeaves and KeepNodes stay on the mother.
-	KeepLeaves int `json:"keep_leaves" minimum:"0" maximum:"20"`
-	KeepNodes  int `json:"keep_nodes" minimum:"0" maximum:"60"`
-	// MostPieces bounds the number of pieces; 0 for no bound.
-	MostPieces int `json:"most_pieces" minimum:"0" maximum:"60"`
-}
-
-// DefaultLimits: pieces of two nodes, a tip with one or two bare nodes below, one leaf and one node stay.
-func DefaultLimits() Limits {
-	return Limits{LeastNodes: 2, MostNodes: 3, TipMost: 4, KeepLeaves: 1, KeepNodes: 1}
-}
-
-// Check refuses limits that contradict each other, naming both.
-func (l Limits) Check() error {
-	switch {
-	case l.LeastNodes < 1:
-		return plant.Refuse("limits.least_nodes", "a piece without a node never grows: at least 1")
-	case l.MostNodes < l.LeastNodes:
-		return plant.Refuse("limits.most_nodes", "at most %d nodes contradicts at least %d", l.MostNodes, l.LeastNodes)
-	case l.TipMost < l.LeastNodes:
-		return plant.Refuse("limits.tip_most", "a tip of at most %d nodes contradicts at least %d in a piece", l.TipMost, l.LeastNodes)
-	case l.KeepLeaves < 0 || l.KeepNodes < 0 || l.MostPieces < 0:
-		return plant.Refuse("limits", "no limit is negative")
-	}
-	return nil
-}
+func lower(s string) string { return strings.ToLower(s) }

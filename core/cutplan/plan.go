@@ -6,68 +6,68 @@ import (
 	"sort"
 
 	"clearjar/core/plant"
+	"clearjar/core/stats"
 )
 
 // Plan is a stem with knives laid on it.
 type Plan struct {
 	// KnivesMM are cut positions in mm from the base, ascending. What lies below the first stays on the mother.
 	KnivesMM []float64 `json:"knives_mm"`
+	// PlacesMM are where knives go under the school: what they snap to.
+	PlacesMM []float64 `json:"places_mm"`
 	Pieces   []Piece   `json:"pieces"`
-	// Expected is the expected number of plants; LoseAll the chance that none comes.
-	Expected     float64  `json:"expected"`
-	LoseAll      float64  `json:"lose_all"`
+	Offcuts  []Offcut  `json:"offcuts"`
+	Outlook
 	MotherNodes  int      `json:"mother_nodes"`
 	MotherLeaves int      `json:"mother_leaves"`
 	Refused      []string `json:"refused"`
 	Warnings     []string `json:"warnings"`
 }
 
-// standing is the highest node still on the mother: below the lowest node that was taken.
-func (b Bench) standing() int {
-	top := len(b.Stem.Nodes)
-	for n := range b.Taken {
-		top = min(top, n-1)
-	}
-	return max(0, top)
+// Outlook is what to expect of the pieces of one plan, or of several together.
+type Outlook struct {
+	// Expected is the expected number of plants; LoseAll the chance that none comes.
+	Expected float64 `json:"expected"`
+	LoseAll  float64 `json:"lose_all"`
+	// Counts is the chance of each number of plants, 0 to the number of pieces.
+	Counts []float64 `json:"counts"`
+	// Worth is the expected worth by pattern.
+	Worth float64 `json:"worth"`
 }
 
-// end is where the standing stem ends, in mm.
-func (b Bench) end() float64 {
-	top := b.standing()
-	if top == len(b.Stem.Nodes) {
-		return b.Stem.LengthMM()
+// outlook sums up pieces.
+func outlook(pieces []Piece) Outlook {
+	chances := make([]float64, len(pieces))
+	o := Outlook{}
+	for i, p := range pieces {
+		chances[i] = p.Chance
+		o.Expected += p.Chance
+		o.Worth += p.Worth
 	}
-	return b.knifeAbove(top)
+	o.Counts = stats.PoissonBinomial(chances)
+	o.LoseAll = o.Counts[0]
+	return o
 }
 
-// knifeAbove is the place of a knife in the middle of the internode above node n.
-func (b Bench) knifeAbove(n int) float64 {
-	if n >= len(b.Stem.Nodes) {
-		return b.Stem.LengthMM()
-	}
-	return (b.Stem.At(n) + b.Stem.At(n+1)) / 2
-}
-
-// Check works out what the given knives make of the stem. Knives off the standing stem or on a node are refused.
-func Check(b Bench, knives []float64) (Plan, error) {
-	if err := b.Stem.Check(); err != nil {
+// Check works out what the given knives make of the stem. Knives off the standing stem are
+// refused; a part without a node is an offcut and no piece.
+func Check(b Bench, l Limits, knives []float64) (Plan, error) {
+	if err := b.check(); err != nil {
 		return Plan{}, err
 	}
-	if len(knives) > plant.MostNodes+1 {
-		return Plan{}, plant.Refuse("knives_mm", "at most %d knives", plant.MostNodes+1)
+	if len(knives) > 2*plant.MostNodes+1 {
+		return Plan{}, plant.Refuse("knives_mm", "at most %d knives", 2*plant.MostNodes+1)
 	}
 	knives = append([]float64{}, knives...)
 	sort.Float64s(knives)
 	end := b.end()
 	for i, k := range knives {
-		field := fmt.Sprintf("knives_mm[%d]", i)
 		if math.IsNaN(k) || k < 0 || k >= end {
-			return Plan{}, plant.Refuse(field, "%.0f mm is not on the stem that stands: 0 to %.0f mm", k, end)
+			return Plan{}, plant.Refuse(fmt.Sprintf("knives_mm[%d]", i), "%.0f mm is not on the stem that stands: 0 to %.0f mm", k, end)
 		}
 	}
-	p := Plan{KnivesMM: knives, Pieces: []Piece{}, Refused: []string{}, Warnings: []string{}, LoseAll: 1}
-	node := 1
-	top := b.standing()
+	p := Plan{KnivesMM: knives, PlacesMM: b.Places(), Pieces: []Piece{}, Offcuts: []Offcut{}, Refused: []string{}, Warnings: []string{}}
+	node, top := 1, b.standing()
 	takeUpTo := func(mm float64) (first, last int) {
 		first = node
 		for node <= top && b.Stem.At(node) < mm {
@@ -80,141 +80,143 @@ func Check(b Bench, knives []float64) (Plan, error) {
 		first = knives[0]
 	}
 	_, p.MotherNodes = takeUpTo(first)
-	for n := 1; n <= p.MotherNodes; n++ {
-		if b.Stem.Nodes[n-1].Leaf {
-			p.MotherLeaves++
-		}
-	}
+	p.MotherLeaves = b.leavesUpTo(p.MotherNodes)
 	for i, from := range knives {
 		to := end
 		if i+1 < len(knives) {
 			to = knives[i+1]
 		}
 		lo, hi := takeUpTo(to)
-		piece := b.piece(lo, hi, from, to)
-		if piece.Refused != "" {
-			p.Refused = append(p.Refused, fmt.Sprintf("Between %.0f and %.0f mm: %s", from, to, piece.Refused))
-		}
-		p.Expected += piece.Chance
-		p.LoseAll *= 1 - piece.Chance
-		p.Pieces = append(p.Pieces, piece)
+		b.addPart(&p, lo, hi, from, to, l)
 	}
-	b.remark(&p)
+	p.Outlook = outlook(p.Pieces)
+	b.remark(&p, l)
 	return p, nil
 }
 
+func (b Bench) check() error {
+	if err := b.Stem.Check(); err != nil {
+		return err
+	}
+	if b.RootsLost > b.Sheet.value(RootsLost) {
+		return plant.Refuse("roots_lost", "cutting off %.0f %% of the roots is too much: never more than %.0f %%", 100*b.RootsLost, 100*b.Sheet.value(RootsLost))
+	}
+	return nil
+}
+
+// addPart adds what lies between two knives: a piece, or an offcut when nothing in it is to be used.
+func (b Bench) addPart(p *Plan, first, last int, from, to float64, l Limits) {
+	used := false
+	for n := first; n <= last; n++ {
+		used = used || !b.Skip[n]
+	}
+	switch {
+	case first > last:
+		p.Offcuts = append(p.Offcuts, Offcut{from, to, "No node: it can never grow."})
+	case !used:
+		p.Offcuts = append(p.Offcuts, Offcut{from, to, fmt.Sprintf("Left out: node %s.", span(first, last))})
+	default:
+		piece := b.piece(first, last, from, to, l)
+		if piece.Refused != "" {
+			p.Refused = append(p.Refused, fmt.Sprintf("Between %.0f and %.0f mm: %s", from, to, piece.Refused))
+		}
+		p.Pieces = append(p.Pieces, piece)
+	}
+}
+
+func span(first, last int) string {
+	if first == last {
+		return fmt.Sprint(first)
+	}
+	return fmt.Sprintf("%d-%d", first, last)
+}
+
+func (b Bench) leavesUpTo(n int) int {
+	leaves := 0
+	for i := range n {
+		if b.Stem.Nodes[i].Leaf {
+			leaves++
+		}
+	}
+	return leaves
+}
+
 // remark adds what holds for the plan as a whole: knives on nodes, and a mother left bare.
-func (b Bench) remark(p *Plan) {
+func (b Bench) remark(p *Plan, l Limits) {
+	off := b.Sheet.value(KnifeOffNode)
 	for _, k := range p.KnivesMM {
 		for n := 1; n <= len(b.Stem.Nodes); n++ {
-			if math.Abs(b.Stem.At(n)-k) < KnifeOffNode.Value {
-				p.Refused = append(p.Refused, fmt.Sprintf("The knife at %.0f mm is on node %d: move it at least %.0f mm away.", k, n, KnifeOffNode.Value))
+			if math.Abs(b.Stem.At(n)-k) < off {
+				p.Refused = append(p.Refused, fmt.Sprintf("The knife at %.0f mm is on node %d: move it at least %.0f mm away.", k, n, off))
 			}
 		}
 	}
-	if len(p.Pieces) == 0 {
+	if len(p.KnivesMM) > 0 && len(p.Pieces) == 0 {
+		p.Refused = append(p.Refused, "No piece has a node to grow from: it can never grow.")
+	}
+	if l.MostPieces > 0 && len(p.Pieces) > l.MostPieces {
+		p.Warnings = append(p.Warnings, fmt.Sprintf("%d pieces, and places for %d.", len(p.Pieces), l.MostPieces))
+	}
+	for _, piece := range p.Pieces {
+		if length := piece.ToMM - piece.FromMM; l.MostLengthMM > 0 && length > l.MostLengthMM+0.5 {
+			p.Warnings = append(p.Warnings, fmt.Sprintf("The piece with node %s is %.0f mm long; the vessel takes %.0f mm.", span(piece.First, piece.Last), length, l.MostLengthMM))
+		}
+	}
+	if len(p.KnivesMM) == 0 || !b.rule().KeepOne {
 		return
 	}
 	switch {
 	case p.MotherNodes == 0:
 		p.Refused = append(p.Refused, "Nothing of this stem stays on the mother: leave at least one node.")
-	case p.MotherLeaves == 0:
+	case p.MotherLeaves == 0 && b.organ() == plant.StemOrgan:
 		p.Warnings = append(p.Warnings, "The mother is left without a leaf on this stem: leafless stumps rot more easily. Less water and patience until it shoots.")
 	}
 }
 
-// Propose finds the knives that give the most expected plants under the limits. When
-// the limits leave nothing to cut, the plan has no knives and a warning says why.
-func Propose(b Bench, l Limits) (Plan, error) {
-	if err := b.Stem.Check(); err != nil {
+// Propose finds the knives that serve the aim best under the limits. When the limits leave
+// nothing to cut, the plan has no knives and a warning says why.
+func Propose(b Bench, l Limits, aim Aim) (Plan, error) {
+	together, err := ProposeTogether([]Bench{b}, l, aim)
+	if err != nil {
 		return Plan{}, err
 	}
-	if err := l.Check(); err != nil {
-		return Plan{}, err
-	}
-	top := b.standing()
-	most := l.MostPieces
-	if most == 0 {
-		most = top
-	}
-	best := b.solve(l, top, most)
-	stays, count := -1, 0
-	for k, value := 1, 0.0; k <= most; k++ {
-		if n := b.bestStart(l, top, k, best); n >= 0 && best[n][k].value > value {
-			stays, count, value = n, k, best[n][k].value
-		}
-	}
-	if stays < 0 {
-		p, err := Check(b, nil)
-		p.Warnings = append(p.Warnings, fmt.Sprintf("Nothing to cut: the mother keeps %d node(s) and %d leaf/leaves here, and a piece needs %d node(s).", l.KeepNodes, l.KeepLeaves, l.LeastNodes))
-		return p, err
-	}
-	return Check(b, b.knives(best, stays, count, top))
+	return together.Plans[0], nil
 }
 
-// knives reads the cut positions of the best plan of count pieces above node stays.
-func (b Bench) knives(best [][]cell, stays, count, top int) []float64 {
-	knives := []float64{}
-	for n := stays; n < top; {
-		knives = append(knives, b.knifeAbove(n))
-		n, count = best[n][count].next, count-1
-	}
-	return knives
+// Together is a plan for several stems of one mother at once.
+type Together struct {
+	Plans []Plan `json:"plans"`
+	Outlook
+	// Reached is what the aim came to: plants, a chance, a worth.
+	Reached float64 `json:"reached"`
+	// Target is the node each stem is cut back to when the mother is reshaped, and why.
+	Targets []Target `json:"targets,omitempty"`
 }
 
-// cell is the best that can be made of the stem above a node with at most some pieces.
-type cell struct {
-	value float64
-	next  int
-}
-
-const impossible = -1.0
-
-// solve fills best[n][k]: everything above node n cut into exactly k pieces.
-func (b Bench) solve(l Limits, top, most int) [][]cell {
-	best := make([][]cell, top+1)
-	for n := top; n >= 0; n-- {
-		best[n] = make([]cell, most+1)
-		for k := range best[n] {
-			best[n][k] = cell{value: impossible}
+// ProposeTogether finds the knives on all the stems that serve the aim best under limits they
+// share: pieces at most and leaves kept count over all of them.
+func ProposeTogether(benches []Bench, l Limits, aim Aim) (Together, error) {
+	r, err := newSearch(benches, l, aim)
+	if err != nil {
+		return Together{}, err
+	}
+	best := r.best()
+	out := Together{Targets: r.targets, Reached: best.reached}
+	all := []Piece{}
+	for i, b := range benches {
+		plan, err := Check(b, l, best.knives(r, i))
+		if err != nil {
+			return Together{}, err
 		}
-		if n == top {
-			best[n][0].value = 0
-			continue
-		}
-		for last := n + l.LeastNodes; last <= top && last-n <= max(l.MostNodes, l.TipMost); last++ {
-			if last-n > l.pieceMost(b, last) {
-				continue
-			}
-			chance := b.piece(n+1, last, b.knifeAbove(n), b.knifeAbove(last)).Chance
-			for k := 1; k <= most; k++ {
-				if rest := best[last][k-1].value; rest != impossible && chance+rest > best[n][k].value {
-					best[n][k] = cell{chance + rest, last}
-				}
-			}
+		all = append(all, plan.Pieces...)
+		out.Plans = append(out.Plans, plan)
+	}
+	out.Outlook = outlook(all)
+	if len(all) == 0 {
+		why := r.whyNothing()
+		for i := range out.Plans {
+			out.Plans[i].Warnings = append(out.Plans[i].Warnings, why)
 		}
 	}
-	return best
-}
-
-// pieceMost is how many nodes the piece that ends with node last may have.
-func (l Limits) pieceMost(b Bench, last int) int {
-	if last == len(b.Stem.Nodes) && b.Stem.TipIntact {
-		return l.TipMost
-	}
-	return l.MostNodes
-}
-
-// bestStart is how many nodes stay on the mother so that k pieces above give the most; -1 when the limits allow none.
-func (b Bench) bestStart(l Limits, top, k int, best [][]cell) int {
-	stays, leaves, value := -1, 0, 0.0
-	for n := 0; n < top; n++ {
-		if n > 0 && b.Stem.Nodes[n-1].Leaf {
-			leaves++
-		}
-		if n >= l.KeepNodes && leaves >= l.KeepLeaves && best[n][k].value > value {
-			stays, value = n, best[n][k].value
-		}
-	}
-	return stays
+	return out, nil
 }

@@ -9,11 +9,12 @@ const (
 	Published      BasisKind = "published"
 	CommonPractice BasisKind = "common practice"
 	Assumption     BasisKind = "assumption"
+	YourChoice     BasisKind = "your choice"
 )
 
 // Basis is where a number comes from.
 type Basis struct {
-	Kind BasisKind `json:"kind" enum:"your records,published,common practice,assumption"`
+	Kind BasisKind `json:"kind" enum:"your records,published,common practice,assumption,your choice"`
 	// Source is the author, title and year of a published number, or a remark.
 	Source string `json:"source,omitempty"`
 }

@@ -13,6 +13,7 @@ const (
 	PerliteDust HazardKey = "perlite_dust"
 	MossFungus  HazardKey = "moss_fungus"
 	PeatDust    HazardKey = "peat_dust"
+	Chemicals   HazardKey = "chemicals"
 	TradeRules  HazardKey = "trade_rules"
 	Irreplace   HazardKey = "irreplaceable"
 )
@@ -34,13 +35,14 @@ var cautions = map[HazardKey]string{
 	PerliteDust: "Perlite dust: wet it before handling, mask when there is much of it.",
 	MossFungus:  "Moss can carry a skin fungus (sporotrichosis): gloves over any cut.",
 	PeatDust:    "Dry peat and perlite dust: wet before handling, mask in quantity; gloves over cuts.",
+	Chemicals:   "Hormone powders, dusts and fungicides: read the label and follow it, gloves, never in kitchenware. Local rules govern plant-protection products.",
 	TradeRules:  "Protected in trade (CITES). Check with your local authority before you sell, mail or plant out.",
 	Irreplace:   "This tool advises; it does not know your plant. When a plant is irreplaceable, ask someone who grows it.",
 }
 
 // Cautions lists every caution, in the order the work meets them.
 func Cautions() []Caution {
-	return CautionsFor(BladeWork, Alcohol, AroidSap, MilkySap, MildSap, PerliteDust, MossFungus, PeatDust, TradeRules, Irreplace)
+	return CautionsFor(BladeWork, Alcohol, AroidSap, MilkySap, MildSap, PerliteDust, MossFungus, PeatDust, Chemicals, TradeRules, Irreplace)
 }
 
 // CautionsFor gives the cautions for the hazards, in the order asked, each once.

@@ -22,15 +22,10 @@ type Group struct {
 	RootColours []RootColour `json:"root_colours"`
 	Hazards     []HazardKey  `json:"hazards"`
 	Note        string       `json:"note"`
-	// Wake is the chance that one set node with a leaf roots and shoots, in its first-choice medium, in the bright season.
-	Wake  float64 `json:"wake"`
-	Basis Basis   `json:"basis"`
+	Basis       Basis        `json:"basis"`
 }
 
 var groupAssumed = Assumed("starting value from general knowledge; your records will replace it")
-
-// wakeBasis belongs to every [Group.Wake].
-var wakeBasis = Assumed("set so that two nodes give the success growers quote for the group; your records will replace it")
 
 // Groups is the table of growth groups, in the order growers list them.
 func Groups() []Group {
@@ -39,25 +34,25 @@ func Groups() []Group {
 	roots := func(c ...RootColour) []RootColour { return c }
 	pale := roots(White, Cream, Tan)
 	return []Group{
-		{"soft_climber", "Soft fast climbers", "Epipremnum, Scindapsus, Syngonium, small-leaved Monstera, heart-leaved Philodendron", kinds(Tip, StemCutting, LeafBud), media(Water, Moss, Mix), Span{14, 7, 28}, Span{30, 18, 60}, pale, hazards(AroidSap), "Very easy.", 0.85, Practice},
-		{"thick_climber", "Thick climbers", "large Monstera, Rhaphidophora, Amydrium, large Philodendron", kinds(Tip, StemCutting, LeafBud), media(Water, Moss, Perlite), Span{21, 12, 45}, Span{35, 25, 80}, pale, hazards(AroidSap), "Leafless nodes are slow and risky.", 0.65, groupAssumed},
-		{"velvet_climber", "Velvet climbers", "Philodendron melanochrysum, verrucosum", kinds(Tip, StemCutting, LeafBud), media(Moss, Perlite), Span{28, 14, 60}, Span{55, 35, 100}, pale, hazards(AroidSap), "High humidity.", 0.6, groupAssumed},
-		{"creeping_rhizome", "Creeping rhizomes", "Philodendron gloriosum type", kinds(RhizomePiece), media(Moss, Perlite), Span{30, 15, 60}, Span{60, 35, 110}, pale, hazards(AroidSap), "Bud up, half exposed.", 0.6, groupAssumed},
-		{"wax_vine", "Wax vines", "Hoya, Dischidia", kinds(StemCutting, Tip), media(Water, Moss, Perlite), Span{21, 10, 45}, Span{40, 25, 90}, pale, hazards(MilkySap), "Let the cut face dry 1 hour to 1 day.", 0.65, groupAssumed},
-		{"cissus_kin", "Vining Cissus, Tradescantia and kin", "Cissus discolor, Tradescantia", kinds(Tip, StemCutting), media(Water, Mix), Span{7, 2, 14}, Span{21, 10, 35}, pale, hazards(MildSap), "Pot at 10-20 mm; leggy in low light; pattern fades in shade.", 0.85, Practice},
-		{"prayer_plant", "Prayer plants", "Maranta", kinds(StemCutting), media(Mix, Water), Span{21, 14, 30}, Span{28, 21, 45}, pale, nil, "Hormone helps; Calathea kin only divide.", 0.6, Practice},
-		{"pitcher_vine", "Pitcher vines", "Nepenthes", kinds(StemCutting), media(Perlite, Moss), Span{60, 30, 120}, Span{100, 60, 180}, roots(Black, Brown), hazards(TradeRules), "Thin black roots are healthy. Trim tendrils and blades; protected in trade.", 0.65, Practice},
-		{"butterwort", "Butterworts", "Pinguicula", kinds(LeafPiece), media(Moss), Span{9, 7, 21}, Span{70, 40, 120}, pale, nil, "Pulled leaf with its white base, laid on top; never cover the leaf.", 0.75, Practice},
-		{"peperomia", "Peperomia", "Peperomia", kinds(LeafPiece, StemCutting), media(Moss), Span{25, 14, 45}, Span{75, 45, 120}, pale, nil, "Moss cup with a vented lid. Every cut vein may shoot; blade halves beat petioles.", 0.7, Practice},
-		{"gesneriad", "Gesneriads", "African violet type", kinds(LeafPiece), media(Mix), Span{28, 21, 60}, Span{75, 45, 180}, pale, nil, "Leaf with 25 mm of petiole. Shallow: plantlets emerge sooner; blade above the mix.", 0.75, Practice},
-		{"sword_succulent", "Sword-leaved succulents", "Dracaena trifasciata kin", kinds(LeafPiece, Division, StemCutting), media(Mix, Water), Span{45, 21, 90}, Span{120, 60, 240}, roots(White, Orange), hazards(MildSap), "Callus first; leaf pieces lose pattern; keep upright. Roots turn orange as they mature.", 0.65, Practice},
-		{"rosette_succulent", "Rosette succulents", "Echeveria", kinds(LeafPiece, Tip), media(Mix), Span{21, 10, 45}, Span{60, 30, 120}, roots(Pink, White), nil, "Dry mix after callus; wait for roots before water.", 0.65, Practice},
-		{"heart_vine", "Heart vines", "Ceropegia", kinds(Tuber, StemCutting), media(Mix, Water), Span{14, 10, 28}, Span{35, 20, 60}, pale, hazards(MilkySap), "Callus a day; 3 to a pot.", 0.7, Practice},
-		{"begonia", "Cane and rhizome begonias", "Begonia", kinds(StemCutting, LeafPiece), media(Moss, Water), Span{18, 10, 35}, Span{45, 28, 90}, pale, nil, "Rots if wet and closed.", 0.65, groupAssumed},
-		{"ivy", "Ivy", "Hedera", kinds(StemCutting), media(Mix, Water), Span{28, 14, 45}, Span{75, 50, 100}, pale, hazards(MildSap), "Three or four nodes; sap irritates; slow when variegated.", 0.65, Practice},
-		{"clump_former", "Clump formers", "Strelitzia, pitcher clumps, pups", kinds(Division), media(Mix), Span{}, Span{}, roots(White, Cream, Tan, Orange, Black), hazards(BladeWork), "Lose no more than a fifth of the roots; old rhizome pieces shoot in 1-2 years.", 0.9, Practice},
-		{"runner_former", "Runner formers", "runner pieces of 40-50 mm, laid flat", kinds(Runner), media(Mix), Span{25, 15, 45}, Span{60, 40, 100}, pale, nil, "Horizontal, shallow, 10 mm of cover.", 0.65, Practice},
-		{"soft_shrub", "Soft shrubs", "tips of 2-4 nodes, 2 set", kinds(Tip), media(Mix), Span{60, 40, 120}, Span{180, 120, 210}, pale, nil, "Gritty mix, bottle house; mist the leaves, not the mix.", 0.6, Practice},
+		{"soft_climber", "Soft fast climbers", "Epipremnum, Scindapsus, Syngonium, small-leaved Monstera, heart-leaved Philodendron", kinds(Tip, StemCutting, LeafBud), media(Water, Moss, Mix), Span{14, 7, 28}, Span{30, 18, 60}, pale, hazards(AroidSap), "Very easy.", Practice},
+		{"thick_climber", "Thick climbers", "large Monstera, Rhaphidophora, Amydrium, large Philodendron", kinds(Tip, StemCutting, LeafBud), media(Water, Moss, Perlite), Span{21, 12, 45}, Span{35, 25, 80}, pale, hazards(AroidSap), "Leafless nodes are slow and risky.", groupAssumed},
+		{"velvet_climber", "Velvet climbers", "Philodendron melanochrysum, verrucosum", kinds(Tip, StemCutting, LeafBud), media(Moss, Perlite), Span{28, 14, 60}, Span{55, 35, 100}, pale, hazards(AroidSap), "High humidity.", groupAssumed},
+		{"creeping_rhizome", "Creeping rhizomes", "Philodendron gloriosum type", kinds(RhizomePiece), media(Moss, Perlite), Span{30, 15, 60}, Span{60, 35, 110}, pale, hazards(AroidSap), "Bud up, half exposed.", groupAssumed},
+		{"wax_vine", "Wax vines", "Hoya, Dischidia", kinds(StemCutting, Tip), media(Water, Moss, Perlite), Span{21, 10, 45}, Span{40, 25, 90}, pale, hazards(MilkySap), "Let the cut face dry 1 hour to 1 day.", groupAssumed},
+		{"cissus_kin", "Vining Cissus, Tradescantia and kin", "Cissus discolor, Tradescantia", kinds(Tip, StemCutting), media(Water, Mix), Span{7, 2, 14}, Span{21, 10, 35}, pale, hazards(MildSap), "Pot at 10-20 mm; leggy in low light; pattern fades in shade.", Practice},
+		{"prayer_plant", "Prayer plants", "Maranta", kinds(StemCutting), media(Mix, Water), Span{21, 14, 30}, Span{28, 21, 45}, pale, nil, "Hormone helps; Calathea kin only divide.", Practice},
+		{"pitcher_vine", "Pitcher vines", "Nepenthes", kinds(StemCutting), media(Perlite, Moss), Span{60, 30, 120}, Span{100, 60, 180}, roots(Black, Brown), hazards(TradeRules), "Thin black roots are healthy. Trim tendrils and blades; protected in trade.", Practice},
+		{"butterwort", "Butterworts", "Pinguicula", kinds(LeafPiece), media(Moss), Span{9, 7, 21}, Span{70, 40, 120}, pale, nil, "Pulled leaf with its white base, laid on top; never cover the leaf.", Practice},
+		{"peperomia", "Peperomia", "Peperomia", kinds(LeafPiece, StemCutting), media(Moss), Span{25, 14, 45}, Span{75, 45, 120}, pale, nil, "Moss cup with a vented lid. Every cut vein may shoot; blade halves beat petioles.", Practice},
+		{"gesneriad", "Gesneriads", "African violet type", kinds(LeafPiece), media(Mix), Span{28, 21, 60}, Span{75, 45, 180}, pale, nil, "Leaf with 25 mm of petiole. Shallow: plantlets emerge sooner; blade above the mix.", Practice},
+		{"sword_succulent", "Sword-leaved succulents", "Dracaena trifasciata kin", kinds(LeafPiece, Division, StemCutting), media(Mix, Water), Span{45, 21, 90}, Span{120, 60, 240}, roots(White, Orange), hazards(MildSap), "Callus first; leaf pieces lose pattern; keep upright. Roots turn orange as they mature.", Practice},
+		{"rosette_succulent", "Rosette succulents", "Echeveria", kinds(LeafPiece, Tip), media(Mix), Span{21, 10, 45}, Span{60, 30, 120}, roots(Pink, White), nil, "Dry mix after callus; wait for roots before water.", Practice},
+		{"heart_vine", "Heart vines", "Ceropegia", kinds(Tuber, StemCutting), media(Mix, Water), Span{14, 10, 28}, Span{35, 20, 60}, pale, hazards(MilkySap), "Callus a day; 3 to a pot.", Practice},
+		{"begonia", "Cane and rhizome begonias", "Begonia", kinds(StemCutting, LeafPiece), media(Moss, Water), Span{18, 10, 35}, Span{45, 28, 90}, pale, nil, "Rots if wet and closed.", groupAssumed},
+		{"ivy", "Ivy", "Hedera", kinds(StemCutting), media(Mix, Water), Span{28, 14, 45}, Span{75, 50, 100}, pale, hazards(MildSap), "Three or four nodes; sap irritates; slow when variegated.", Practice},
+		{"clump_former", "Clump formers", "Strelitzia, pitcher clumps, pups", kinds(Division), media(Mix), Span{}, Span{}, roots(White, Cream, Tan, Orange, Black), hazards(BladeWork), "Lose no more than a fifth of the roots; old rhizome pieces shoot in 1-2 years.", Practice},
+		{"runner_former", "Runner formers", "runner pieces of 40-50 mm, laid flat", kinds(Runner), media(Mix), Span{25, 15, 45}, Span{60, 40, 100}, pale, nil, "Horizontal, shallow, 10 mm of cover.", Practice},
+		{"soft_shrub", "Soft shrubs", "tips of 2-4 nodes, 2 set", kinds(Tip), media(Mix), Span{60, 40, 120}, Span{180, 120, 210}, pale, nil, "Gritty mix, bottle house; mist the leaves, not the mix.", Practice},
 	}
 }
 
@@ -71,13 +66,35 @@ func GroupNamed(key string) (Group, bool) {
 	return Group{}, false
 }
 
-// WakeBasis is where the [Group.Wake] of every group comes from.
-func WakeBasis() Basis { return wakeBasis }
-
 // HealthyRoot tells whether a colour is one that healthy roots of the group have.
 func (g Group) HealthyRoot(c RootColour) bool {
 	for _, have := range g.RootColours {
 		if have == c {
+			return true
+		}
+	}
+	return false
+}
+
+// Gives tells whether the group is usually multiplied from pieces of this kind.
+func (g Group) Gives(k PieceKind) bool {
+	for _, have := range g.Kinds {
+		if have == k {
+			return true
+		}
+	}
+	return false
+}
+
+// Milky tells whether the sap is milky, so that wounds must dry before they are set.
+func (g Group) Milky() bool { return g.has(MilkySap) }
+
+// Aroid tells whether the sap carries oxalate needles.
+func (g Group) Aroid() bool { return g.has(AroidSap) }
+
+func (g Group) has(h HazardKey) bool {
+	for _, have := range g.Hazards {
+		if have == h {
 			return true
 		}
 	}

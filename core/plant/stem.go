@@ -14,23 +14,51 @@ const (
 	MostThicknessMM  = 80.0
 )
 
-// Node is a notch on a stem where a leaf sits and where buds and roots arise.
+// Node is a notch on a stem where a leaf sits and where buds and roots arise. On the other
+// organs it is whatever counts as a growing point there; see [OrganRule].
 type Node struct {
 	// BelowMM is the internode below this node: for node 1, the bare stem from the base to it.
 	BelowMM float64 `json:"below_mm"`
 	Leaf    bool    `json:"leaf"`
 	Aerial  bool    `json:"aerial_root"`
 	Bud     Bud     `json:"bud" enum:"dormant,swelling,shooting,leaf_open"`
+	// Stripe is how much of the pattern the stem shows at this node; empty when nobody looked.
+	Stripe Stripe `json:"stripe,omitempty" enum:"none,some,strong"`
+	// Rooted says that a growing point of a clump has roots of its own.
+	Rooted bool `json:"rooted,omitempty"`
 }
 
-// Stem is the map of one stem, base to tip. Node n of the trade is Nodes[n-1].
+// Stem is the map of one stem, base to tip. Node n of the trade is Nodes[n-1]. A runner, a
+// clump, a tuber and a leaf are mapped the same way: growing points in a row.
 type Stem struct {
-	Nodes []Node `json:"nodes" maxItems:"60"`
+	// Organ is what lies on the bench; empty for a stem.
+	Organ Organ `json:"organ,omitempty" enum:"stem,rhizome,runner,clump,tuber,leaf"`
+	// Form is how a leaf is divided; empty for every other organ.
+	Form  LeafForm `json:"form,omitempty" enum:"whole,half,wedge,section,pulled"`
+	Nodes []Node   `json:"nodes" maxItems:"60"`
 	// BeyondMM is the stem beyond the last node.
 	BeyondMM    float64 `json:"beyond_mm"`
 	ThicknessMM float64 `json:"thickness_mm"`
 	// TipIntact says that the growing point at the end is still there.
 	TipIntact bool `json:"tip_intact"`
+	// Wood is how far the stem has hardened; empty for green.
+	Wood Wood `json:"wood,omitempty" enum:"green,half_ripe,woody"`
+	// Sprang is where this stem grew back from, when it is a shoot of another.
+	Sprang *Sprang `json:"sprang,omitempty"`
+}
+
+// Sprang is the node of another stem of the same mother that a stem grew from.
+type Sprang struct {
+	Letter string `json:"letter" maxLength:"3"`
+	Node   int    `json:"node" minimum:"1" maximum:"60"`
+}
+
+// What is the organ, [StemOrgan] when nothing was said.
+func (s Stem) What() Organ {
+	if s.Organ == "" {
+		return StemOrgan
+	}
+	return s.Organ
 }
 
 // At is the distance of node number n from the base, in mm.
@@ -71,7 +99,38 @@ func (s Stem) Check() error {
 	}
 	length("beyond_mm", s.BeyondMM, 0, MostInternodeMM)
 	length("thickness_mm", s.ThicknessMM, 1, MostThicknessMM)
-	return errors.Join(all...)
+	return errors.Join(append(all, s.checkWords()...)...)
+}
+
+// checkWords refuses words that are not in the tables; a map from a file may hold anything.
+func (s Stem) checkWords() (all []error) {
+	rule, known := s.What().Rule()
+	if !known {
+		return append(all, Refuse("organ", "%q is not something that is cut", s.Organ))
+	}
+	if s.What() == LeafOrgan {
+		if _, ok := s.Form.Rule(); !ok {
+			all = append(all, Refuse("form", "say how the leaf is divided: whole, half, wedge, section or pulled"))
+		}
+	} else if s.Form != "" {
+		all = append(all, Refuse("form", "only a leaf has a form, this is a %s", rule.Label))
+	}
+	switch s.Wood {
+	case "", Green, HalfRipe, Woody:
+	default:
+		all = append(all, Refuse("wood", "%q is not green, half_ripe or woody", s.Wood))
+	}
+	for i, n := range s.Nodes {
+		switch n.Stripe {
+		case "", StripeNone, StripeSome, StripeStrong:
+		default:
+			all = append(all, Refuse(fmt.Sprintf("nodes[%d].stripe", i), "%q is not none, some or strong", n.Stripe))
+		}
+	}
+	if s.Sprang != nil && (s.Sprang.Node < 1 || s.Sprang.Node > MostNodes || s.Sprang.Letter == "") {
+		all = append(all, Refuse("sprang", "say from which stem and which node it grew"))
+	}
+	return all
 }
 
 // PieceCode is the code a cutting carries: mother, stem letter and nodes,

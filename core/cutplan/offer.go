@@ -1,0 +1,256 @@
+package cutplan
+
+import (
+	"fmt"
+	"sort"
+
+	"clearjar/core/plant"
+)
+
+// Known answers a question that may be open.
+type Known string
+
+// Answers.
+const (
+	Yes    Known = "yes"
+	No     Known = "no"
+	Unsure Known = ""
+)
+
+// Offer is a piece someone offers, or a piece of a mother one thinks of cutting, as far as it is known.
+type Offer struct {
+	// Node: does it have a node? Without one nothing grows.
+	Node Known `json:"node,omitempty" enum:"yes,no"`
+	// Nodes is how many, when there are any.
+	Nodes int `json:"nodes" minimum:"0" maximum:"20"`
+	// SoundMM is the sound stem on the shorter side of the end nodes; negative for not known.
+	SoundMM float64 `json:"sound_mm" minimum:"-1" maximum:"500"`
+	// Ends are fresh (they will dry or rot back) or healed.
+	Ends   string `json:"ends,omitempty" enum:"fresh,healed"`
+	Leaf   Known  `json:"leaf,omitempty" enum:"yes,no"`
+	Aerial Known  `json:"aerial_root,omitempty" enum:"yes,no"`
+	Bud    Known  `json:"live_bud,omitempty" enum:"yes,no"`
+	// Firm: firm all along when squeezed.
+	Firm Known `json:"firm,omitempty" enum:"yes,no"`
+	// Stripe is the pattern on the stem at the node.
+	Stripe plant.Stripe `json:"stripe,omitempty" enum:"none,some,strong"`
+	// Patterned: is it sold or wanted for its pattern?
+	Patterned bool `json:"patterned,omitempty"`
+	Conditions
+}
+
+// Answer is what a piece is worth trying for.
+type Answer struct {
+	// Chance of a plant with what is not known taken at its middle; Low and High at its worst and best.
+	Chance float64 `json:"chance"`
+	Low    float64 `json:"low"`
+	High   float64 `json:"high"`
+	// Verdict in a sentence.
+	Verdict string `json:"verdict"`
+	// Raise is what would raise the chance, the most first.
+	Raise []Raise `json:"raise"`
+	// Ask is what to ask or look at, by how much it would tell.
+	Ask      []Raise  `json:"ask"`
+	Warnings []string `json:"warnings"`
+	// Piece is the middle case, with its effects and their basis.
+	Piece Piece `json:"piece"`
+}
+
+// Raise is one thing and what the chance would be with it.
+type Raise struct {
+	Text   string  `json:"text"`
+	Chance float64 `json:"chance"`
+	By     float64 `json:"by"`
+}
+
+// SoftOdds is what softness does to a piece.
+var SoftOdds = number("soft", "Soft when squeezed", 0.15, "odds ratio", plant.Assumed("rot is soft; the size is ours"))
+
+// Worth tells what chance an offered piece has, what would raise it, and what to ask first.
+func Worth(g plant.Group, dark bool, s Sheet, o Offer) (Answer, error) {
+	if o.Node != No && (o.Nodes < 0 || o.Nodes > 20) {
+		return Answer{}, plant.Refuse("nodes", "1 to 20 nodes")
+	}
+	if o.SoundMM > 500 {
+		return Answer{}, plant.Refuse("sound_mm", "at most 500 mm")
+	}
+	middle := o.filled(0)
+	a := Answer{Raise: []Raise{}, Ask: []Raise{}, Warnings: []string{}}
+	a.Piece = middle.piece(g, dark, s)
+	a.Chance, a.Low, a.High = a.Piece.Chance, o.filled(-1).chance(g, dark, s), o.filled(1).chance(g, dark, s)
+	for _, f := range facets {
+		better, ok := f.better(o)
+		if !ok {
+			continue
+		}
+		r := Raise{Text: f.text, Chance: better.filled(0).chance(g, dark, s)}
+		r.By = r.Chance - a.Chance
+		if r.By < 0.005 {
+			continue
+		}
+		if f.open(o) {
+			r.Text = f.ask
+			worse := f.worse(o).filled(0).chance(g, dark, s)
+			r.By = r.Chance - worse
+			a.Ask = append(a.Ask, r)
+		} else {
+			a.Raise = append(a.Raise, r)
+		}
+	}
+	for _, list := range [][]Raise{a.Raise, a.Ask} {
+		sort.SliceStable(list, func(i, j int) bool { return list[i].By > list[j].By })
+	}
+	a.Verdict = verdict(o, a)
+	a.warn(o)
+	return a, nil
+}
+
+func verdict(o Offer, a Answer) string {
+	switch {
+	case o.Node == No:
+		return "No node, no plant: it can never grow, whatever else it has."
+	case a.Low == a.High && a.Chance >= 0.75, a.Low >= 0.75:
+		return "A good piece."
+	case a.High < 0.4:
+		return "A long shot: expect it to fail."
+	case a.High-a.Low > 0.35:
+		return "It hangs on what is not known yet: ask first."
+	case a.Chance >= 0.5:
+		return "Better than even."
+	}
+	return "Less than even: take it only if you can spare it, or take several."
+}
+
+func (a *Answer) warn(o Offer) {
+	if o.Patterned && o.Stripe == plant.StripeNone {
+		a.Warnings = append(a.Warnings, "The stem shows no pattern at the node: the bud there will come plain.")
+	}
+	if o.Patterned && o.Stripe == "" {
+		a.Warnings = append(a.Warnings, "Look at the stem's stripe at the node: the bud that wakes has the same.")
+	}
+	if o.Firm == No {
+		a.Warnings = append(a.Warnings, "Soft is rot: cut back to firm, clean tissue first, and see whether a sound node is left.")
+	}
+	if o.Ends == "fresh" && o.SoundMM >= 0 && o.SoundMM < DieBack.Value+5 {
+		a.Warnings = append(a.Warnings, "Fresh ends dry or rot back 5 to 15 mm: the node may be reached.")
+	}
+}
+
+// facet is one thing a piece has or lacks.
+type facet struct {
+	text, ask string
+	open      func(Offer) bool
+	better    func(Offer) (Offer, bool)
+	worse     func(Offer) Offer
+}
+
+var facets = []facet{
+	{
+		"a leaf on the piece", "does it have a leaf", func(o Offer) bool { return o.Leaf == Unsure },
+		func(o Offer) (Offer, bool) { had := o.Leaf; o.Leaf = Yes; return o, had != Yes },
+		func(o Offer) Offer { o.Leaf = No; return o },
+	},
+	{
+		"an aerial root at the node", "is there an aerial root", func(o Offer) bool { return o.Aerial == Unsure },
+		func(o Offer) (Offer, bool) { had := o.Aerial; o.Aerial = Yes; return o, had != Yes },
+		func(o Offer) Offer { o.Aerial = No; return o },
+	},
+	{
+		"a live, swelling bud", "is the bud alive and swelling", func(o Offer) bool { return o.Bud == Unsure },
+		func(o Offer) (Offer, bool) { had := o.Bud; o.Bud = Yes; return o, had != Yes },
+		func(o Offer) Offer { o.Bud = No; return o },
+	},
+	{
+		"firm all along", "is it firm all along", func(o Offer) bool { return o.Firm == Unsure },
+		func(o Offer) (Offer, bool) { had := o.Firm; o.Firm = Yes; return o, had != Yes },
+		func(o Offer) Offer { o.Firm = No; return o },
+	},
+	{
+		"20 mm of sound stem on both sides", "how much sound stem is beside the node", func(o Offer) bool { return o.SoundMM < 0 },
+		func(o Offer) (Offer, bool) { had := o.SoundMM; o.SoundMM = 20; return o, had < 20 },
+		func(o Offer) Offer { o.SoundMM = 3; return o },
+	},
+	{
+		"healed ends", "are the ends healed", func(o Offer) bool { return o.Ends == "" },
+		func(o Offer) (Offer, bool) { had := o.Ends; o.Ends = "healed"; return o, had != "healed" },
+		func(o Offer) Offer { o.Ends = "fresh"; return o },
+	},
+	{
+		"a second node", "", func(Offer) bool { return false },
+		func(o Offer) (Offer, bool) { had := o.Nodes; o.Nodes = 2; return o, had == 1 && o.Node != No },
+		func(o Offer) Offer { return o },
+	},
+	{
+		"the bright half of the year", "", func(Offer) bool { return false },
+		func(o Offer) (Offer, bool) { had := o.Season; o.Season = "bright"; return o, had != "bright" },
+		func(o Offer) Offer { return o },
+	},
+}
+
+// filled answers what is open: -1 the worst, 0 the usual, 1 the best.
+func (o Offer) filled(way int) Offer {
+	fill := func(k *Known, usual Known) {
+		if *k == Unsure {
+			*k = map[int]Known{-1: No, 0: usual, 1: Yes}[way]
+		}
+	}
+	fill(&o.Leaf, Yes)
+	fill(&o.Aerial, No)
+	fill(&o.Bud, No)
+	fill(&o.Firm, Yes)
+	if o.SoundMM < 0 {
+		o.SoundMM = map[int]float64{-1: 3, 0: 15, 1: 25}[way]
+	}
+	if o.Ends == "" {
+		o.Ends = map[int]string{-1: "fresh", 0: "fresh", 1: "healed"}[way]
+	}
+	if o.Node == Unsure {
+		o.Node = map[int]Known{-1: No, 0: Yes, 1: Yes}[way]
+	}
+	if o.Nodes < 1 && o.Node == Yes {
+		o.Nodes = 1
+	}
+	return o
+}
+
+func (o Offer) chance(g plant.Group, dark bool, s Sheet) float64 { return o.piece(g, dark, s).Chance }
+
+// piece weighs the offered piece as the planner would. Healed ends dry back no further.
+func (o Offer) piece(g plant.Group, dark bool, s Sheet) Piece {
+	b := Bench{Group: g, Dark: dark, Conditions: o.Conditions, Sheet: s}
+	if o.Node == No {
+		return b.piece(1, 0, 0, 0, Limits{})
+	}
+	side := o.SoundMM
+	if o.Ends == "healed" {
+		side = max(side, s.value(DieBack))
+	}
+	b.Stem = plant.Stem{Organ: plant.StemOrgan, ThicknessMM: 8, BeyondMM: side}
+	if g.Gives(plant.RhizomePiece) {
+		b.Stem.Organ = plant.Rhizome
+	}
+	for i := range o.Nodes {
+		n := plant.Node{BelowMM: 40, Bud: plant.BudDormant, Stripe: o.Stripe}
+		if i == 0 {
+			n.BelowMM = side
+			n.Aerial = o.Aerial == Yes
+			if o.Bud == Yes {
+				n.Bud = plant.BudSwelling
+			}
+		}
+		n.Leaf = o.Leaf == Yes && i == o.Nodes-1
+		b.Stem.Nodes = append(b.Stem.Nodes, n)
+	}
+	p := b.piece(1, o.Nodes, 0, b.Stem.LengthMM(), Limits{})
+	if o.Firm == No {
+		n := s.At(SoftOdds.Key)
+		p.Effects = append(p.Effects, Effect{n.Key, n.Label, n.Value, n.Basis, 0})
+		p.Chance = onOdds(p.Chance, p.Effects[len(p.Effects)-1:])
+	}
+	return p
+}
+
+// String says the range in whole percent.
+func (a Answer) String() string {
+	return fmt.Sprintf("%.0f %% (%.0f to %.0f)", 100*a.Chance, 100*a.Low, 100*a.High)
+}
