@@ -48,7 +48,7 @@ func (l *loader) addTen(have int) error {
 	for _, n := range after {
 		knives = append(knives, mapped.Stem.At(n)+15)
 	}
-	made, err := l.garden.TakeCuttings(l.ctx, propagation.Cut{ID: newID(), StemID: mapped.ID, Version: mapped.Version, KnivesMM: knives, CutOn: l.ago(40)})
+	made, err := l.garden.TakeCuttings(l.ctx, propagation.Cut{ID: newID(), CutOn: l.ago(40), Stems: []propagation.StemWish{{StemID: mapped.ID, Version: mapped.Version, KnivesMM: knives}}})
 	if err != nil {
 		return err
 	}

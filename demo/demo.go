@@ -102,7 +102,7 @@ func (l *loader) addPieces() error {
 			}
 			knives = append(knives, (stem.Stem.At(n)+above)/2)
 		}
-		made, err := l.garden.TakeCuttings(l.ctx, propagation.Cut{ID: newID(), StemID: stem.ID, Version: stem.Version, KnivesMM: knives, CutOn: l.ago(c.daysAgo)})
+		made, err := l.garden.TakeCuttings(l.ctx, propagation.Cut{ID: newID(), CutOn: l.ago(c.daysAgo), Stems: []propagation.StemWish{{StemID: stem.ID, Version: stem.Version, KnivesMM: knives}}})
 		if err != nil {
 			return fmt.Errorf("%s: %w", c.stem, err)
 		}

@@ -23,6 +23,8 @@ type NewMother struct {
 	Pattern string `json:"pattern" enum:"plain,stable,unstable"`
 	// Code is the grower's own three letters; empty to take them from the name.
 	Code string `json:"code,omitempty"`
+	// FromCutting is the cutting it grew from, when it was raised here.
+	FromCutting *uuid.UUID `json:"from_cutting,omitempty"`
 }
 
 // AddMother takes a mother plant into the collection.
@@ -48,10 +50,13 @@ func (g *Garden) AddMother(ctx context.Context, m NewMother) (Mother, error) {
 		}
 		_, err = g.store.AddMother(ctx, sqlgen.AddMotherParams{
 			ID: m.ID, Code: freeCode(base, taken), Name: name, GroupKey: m.GroupKey,
-			Provenance: strings.TrimSpace(m.Provenance), Pattern: m.Pattern,
+			Provenance: strings.TrimSpace(m.Provenance), Pattern: m.Pattern, FromCutting: m.FromCutting,
 		})
-		if store.BrokenRule(err) == "mother_code_unique" {
+		switch store.BrokenRule(err) {
+		case "mother_code_unique":
 			continue
+		case "mother_from_cutting_fkey":
+			return Mother{}, MissingError{"The cutting it grew from"}
 		}
 		if err != nil {
 			return Mother{}, err

@@ -144,6 +144,9 @@ func (g *Garden) addHistory(ctx context.Context, page *CuttingPage) error {
 	if o := c.evidence.Outcome; o != nil {
 		add(Event{o.On, "ended", map[string]string{"established": "Established.", "lost": "Lost."}[o.Kind]})
 	}
+	if c.GivenOn != nil {
+		add(Event{*c.GivenOn, "given", "Given away."})
+	}
 	sort.SliceStable(page.History, func(i, j int) bool { return page.History[i].On.Before(page.History[j].On) })
 	return nil
 }

@@ -7,24 +7,37 @@ import (
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
 	"clearjar/core/rootphoto"
+	"clearjar/propagation/tagsheet"
 )
 
 // Handbook is every table and number of the job, with its basis.
 type Handbook struct {
-	Groups    []plant.Group      `json:"groups"`
-	WakeBasis plant.Basis        `json:"wake_basis"`
-	Schools   []plant.School     `json:"schools"`
-	Vessels   []plant.VesselSort `json:"vessels"`
-	Cautions  []plant.Caution    `json:"cautions"`
-	Numbers   []plant.Number     `json:"numbers"`
-	Limits    cutplan.Limits     `json:"default_limits"`
+	Groups []plant.Group `json:"groups"`
+	// Organs and LeafForms are what can be cut up, and how.
+	Organs       []plant.OrganRule   `json:"organs"`
+	LeafForms    []plant.LeafRule    `json:"leaf_forms"`
+	Aims         []cutplan.AimChoice `json:"aims"`
+	KnifeSchools []cutplan.CutSchool `json:"knife_schools"`
+	LeafSchools  []cutplan.CutSchool `json:"leaf_schools"`
+	TagSizes     []tagsheet.Size     `json:"tag_sizes"`
+	// OrganLimits are the limits to start from, by organ.
+	OrganLimits map[plant.Organ]cutplan.Limits `json:"organ_limits"`
+	Schools     []plant.School                 `json:"schools"`
+	Vessels     []plant.VesselSort             `json:"vessels"`
+	Cautions    []plant.Caution                `json:"cautions"`
+	Numbers     []plant.Number                 `json:"numbers"`
+	Limits      cutplan.Limits                 `json:"default_limits"`
 }
 
 // Book gathers the handbook from the core.
 func Book() Handbook {
 	h := Handbook{
-		Groups: plant.Groups(), WakeBasis: plant.WakeBasis(), Schools: plant.Schools(), Vessels: plant.VesselSorts(),
+		Groups: plant.Groups(), Organs: plant.OrganRules(), LeafForms: plant.LeafRules(), Aims: cutplan.Aims(),
+		KnifeSchools: cutplan.KnifeSchools(), LeafSchools: cutplan.LeafSchools(), TagSizes: tagsheet.Sizes(), OrganLimits: map[plant.Organ]cutplan.Limits{}, Schools: plant.Schools(), Vessels: plant.VesselSorts(),
 		Cautions: plant.Cautions(), Limits: cutplan.DefaultLimits(),
+	}
+	for _, r := range h.Organs {
+		h.OrganLimits[r.Organ] = cutplan.LimitsFor(r.Organ)
 	}
 	h.Numbers = append(h.Numbers, readiness.Numbers()...)
 	h.Numbers = append(h.Numbers, cutplan.Numbers()...)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"clearjar/core/cutplan"
 	"clearjar/core/plant"
 )
 
@@ -12,14 +13,25 @@ func (h Handbook) Markdown() string {
 	var b strings.Builder
 	line := func(format string, args ...any) { fmt.Fprintf(&b, format+"\n", args...) }
 	line("# Handbook\n\nEvery number the judgements rest on, with its basis. Written by `clearjar handbook` from the tables the core computes with; do not edit.\n")
-	line("## Growth groups\n\nDays count from setting: middle value (range in which most fall). The chance is that of one set node with a leaf (%s).\n", basisText(h.WakeBasis))
-	line("| group | members | media | first roots | pot up | healthy roots | chance | basis |\n|---|---|---|---|---|---|---|---|")
+	line("## Growth groups\n\nDays count from setting: middle value (range in which most fall).\n")
+	line("| group | members | media | first roots | pot up | healthy roots | basis |\n|---|---|---|---|---|---|---|")
 	for _, g := range h.Groups {
-		line("| %s | %s | %s | %s | %s | %s | %.2f | %s |", g.Name, g.Members, join(g.Media), spanText(g.FirstRootsDays), spanText(g.PotUpDays), join(g.RootColours), g.Wake, basisText(g.Basis))
+		line("| %s | %s | %s | %s | %s | %s | %s |", g.Name, g.Members, join(g.Media), spanText(g.FirstRootsDays), spanText(g.PotUpDays), join(g.RootColours), basisText(g.Basis))
 	}
 	line("\n## Schools\n\n| school | pot when | why | cost | basis |\n|---|---|---|---|---|")
 	for _, s := range h.Schools {
 		line("| %s | %s | %s | %s | %s |", s.Label, s.When, s.Why, s.Cost, basisText(s.Basis))
+	}
+	line("\n## What is cut up\n\n| organ | growing point | how many pieces | which way up | face dries, h | basis |\n|---|---|---|---|---|---|")
+	for _, o := range h.Organs {
+		line("| %s | %s | %s | %s | %.0f-%.0f | %s |", o.Label, o.GrowingPoint, o.HowMany, o.Up, o.CallusHours.Low, o.CallusHours.High, basisText(o.Basis))
+	}
+	for _, f := range h.LeafForms {
+		line("| leaf: %s | %s | %s | %s | %.0f-%.0f | %s |", f.Label, "the base, or a cut main vein", f.Pieces, f.Up, f.CallusHours.Low, f.CallusHours.High, basisText(f.Basis))
+	}
+	line("\n## Schools of the knife and of the leaf\n\n| school | why | basis |\n|---|---|---|")
+	for _, s := range append(append([]cutplan.CutSchool{}, h.KnifeSchools...), h.LeafSchools...) {
+		line("| %s | %s | %s |", s.Label, s.Why, basisText(s.Basis))
 	}
 	line("\n## Numbers\n\n| number | value | unit | basis |\n|---|---|---|---|")
 	for _, n := range h.Numbers {

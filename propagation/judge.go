@@ -40,6 +40,7 @@ type CuttingView struct {
 	Medium      plant.Medium `json:"medium,omitempty"`
 	PottedOn    *time.Time   `json:"potted_on,omitempty"`
 	Pot         *potting.Pot `json:"pot,omitempty"`
+	GivenOn     *time.Time   `json:"given_on,omitempty"`
 	// Seen is the newest state of each thing noted, for the drawing: roots without their traced lines.
 	Seen      plant.Look          `json:"seen"`
 	LongestMM float64             `json:"longest_mm"`
@@ -55,7 +56,7 @@ type CuttingView struct {
 func (c CuttingView) brief() CuttingView {
 	c.Judgement.Reasons = []readiness.Reason{}
 	c.Judgement.Forecast, c.Judgement.Steps = nil, nil
-	c.Piece.Effects = []cutplan.Effect{}
+	c.Piece = c.Piece.Brief()
 	return c
 }
 
@@ -142,7 +143,7 @@ func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.Look
 	v := CuttingView{
 		ID: r.ID, Code: r.Code, Tag: r.Tag, MotherID: r.MotherID, MotherName: r.MotherName, GroupKey: r.GroupKey, GroupName: group.Name,
 		Pattern: r.Pattern, Kind: r.Piece.Kind, Piece: r.Piece, Nodes: stem.Nodes[r.FirstNode-1 : r.LastNode], ThicknessMM: stem.ThicknessMM,
-		SetNodes: int(r.SetNodes), CutOn: r.CutOn, PottedOn: r.PottedOn, cutID: r.CutID, looks: looks,
+		SetNodes: int(r.SetNodes), CutOn: r.CutOn, PottedOn: r.PottedOn, GivenOn: r.GivenOn, cutID: r.CutID, looks: looks,
 	}
 	e := readiness.Evidence{Today: g.Today(), Group: group, Medium: plant.Water, SetNodes: int(r.SetNodes)}
 	for at, i := r.Piece.BelowMM, 0; i < len(v.Nodes); i++ {

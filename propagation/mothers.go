@@ -6,7 +6,9 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/cutplan"
 	"clearjar/core/plant"
+	"clearjar/core/readiness"
 	"clearjar/store/sqlgen"
 )
 
@@ -21,6 +23,72 @@ type Mother struct {
 	Since      time.Time     `json:"since"`
 	Stems      []MappedStem  `json:"stems"`
 	Cuttings   []CuttingView `json:"cuttings"`
+	// WateredOn is when she was last watered, as far as it was noted.
+	WateredOn *time.Time `json:"watered_on,omitempty"`
+	LastCutOn *time.Time `json:"last_cut_on,omitempty"`
+	// Fit tells whether she is fit to be cut today.
+	Fit cutplan.Fitness `json:"fit"`
+	// Cuts are what was taken when; Tally what became of it; Daughters the mothers raised from her cuttings.
+	Cuts      []CutOn    `json:"cuts"`
+	Tally     Tally      `json:"tally"`
+	Daughters []Daughter `json:"daughters"`
+}
+
+// CutOn is one cut of one stem.
+type CutOn struct {
+	ID     uuid.UUID `json:"id"`
+	StemID uuid.UUID `json:"stem_id"`
+	On     time.Time `json:"on"`
+	// Cuttings are those that came of it.
+	Cuttings []uuid.UUID `json:"cuttings"`
+}
+
+// Daughter is a mother that grew from a cutting.
+type Daughter struct {
+	ID        uuid.UUID `json:"id"`
+	Code      string    `json:"code"`
+	Name      string    `json:"name"`
+	CuttingID uuid.UUID `json:"cutting_id"`
+}
+
+// Tally counts what became of the cuttings of a mother. Each counts once, in the furthest it came to.
+type Tally struct {
+	Taken       int `json:"taken"`
+	Standing    int `json:"standing"`
+	Potted      int `json:"potted"`
+	Established int `json:"established"`
+	Given       int `json:"given"`
+	Lost        int `json:"lost"`
+	// Expected is how many the plans expected of those that are decided; Came how many came.
+	Decided  int     `json:"decided"`
+	Came     int     `json:"came"`
+	Expected float64 `json:"expected"`
+}
+
+func (t *Tally) count(c CuttingView) {
+	t.Taken++
+	decided, came := true, true
+	switch {
+	case c.evidence.Outcome != nil && c.evidence.Outcome.Kind == "lost":
+		t.Lost++
+		came = false
+	case c.GivenOn != nil:
+		t.Given++
+	case c.evidence.Outcome != nil:
+		t.Established++
+	case c.PottedOn != nil:
+		t.Potted++
+	default:
+		t.Standing++
+		decided = false
+	}
+	if decided {
+		t.Decided++
+		t.Expected += c.Piece.Chance
+	}
+	if decided && came {
+		t.Came++
+	}
 }
 
 // MappedStem is one stem with the newest version of its map.
@@ -71,7 +139,7 @@ func (g *Garden) mothers(ctx context.Context, rows []sqlgen.Mother, withCuttings
 		ids[i] = r.ID
 		out[i] = Mother{
 			ID: r.ID, Code: r.Code, Name: r.Name, Group: group, Provenance: r.Provenance, Pattern: r.Pattern,
-			Since: r.RecordedAt, Stems: []MappedStem{}, Cuttings: []CuttingView{},
+			Since: r.RecordedAt, Stems: []MappedStem{}, Cuttings: []CuttingView{}, Cuts: []CutOn{}, Daughters: []Daughter{},
 		}
 		at[r.ID] = &out[i]
 	}
@@ -99,9 +167,94 @@ func (g *Garden) mothers(ctx context.Context, rows []sqlgen.Mother, withCuttings
 		for _, c := range cuttings {
 			m := at[c.MotherID]
 			m.Cuttings = append(m.Cuttings, c.brief())
+			m.Tally.count(c)
 		}
 	}
-	return out, nil
+	if err := g.addCare(ctx, ids, at, withCuttings); err != nil {
+		return nil, err
+	}
+	return out, g.addFitness(ctx, out)
+}
+
+// addCare adds what was done to the mothers: waterings, cuts, and the mothers raised from them.
+func (g *Garden) addCare(ctx context.Context, ids []uuid.UUID, at map[uuid.UUID]*Mother, withCuts bool) error {
+	waterings, err := g.store.LastWaterings(ctx, ids)
+	if err != nil {
+		return err
+	}
+	for _, w := range waterings {
+		on := w.WateredOn
+		at[w.MotherID].WateredOn = &on
+	}
+	cuts, err := g.store.StemCuts(ctx, ids)
+	if err != nil {
+		return err
+	}
+	for _, c := range cuts {
+		m, on := at[c.MotherID], c.CutOn
+		m.LastCutOn = &on
+		if !withCuts {
+			continue
+		}
+		cut := CutOn{ID: c.ID, StemID: c.StemID, On: on, Cuttings: []uuid.UUID{}}
+		for _, v := range m.Cuttings {
+			if v.cutID == c.ID {
+				cut.Cuttings = append(cut.Cuttings, v.ID)
+			}
+		}
+		m.Cuts = append(m.Cuts, cut)
+	}
+	if !withCuts {
+		return nil
+	}
+	daughters, err := g.store.MothersFrom(ctx, ids)
+	for _, d := range daughters {
+		m := at[d.ParentID]
+		m.Daughters = append(m.Daughters, Daughter{d.ID, d.Code, d.Name, *d.FromCutting})
+	}
+	return err
+}
+
+// addFitness tells of each mother whether she is fit to be cut today.
+func (g *Garden) addFitness(ctx context.Context, mothers []Mother) error {
+	sheet, err := g.sheet(ctx)
+	if err != nil {
+		return err
+	}
+	today := g.Today()
+	since := func(t *time.Time) int {
+		if t == nil {
+			return -1
+		}
+		return max(0, plant.Days(t.In(g.zone), today))
+	}
+	for i := range mothers {
+		m := &mothers[i]
+		s := cutplan.Standing{
+			Group: m.Group, Dark: readiness.InDarkHalf(today, false), KeepLeaves: cutplan.DefaultLimits().KeepLeaves,
+			DaysSinceCut: since(m.LastCutOn), DaysSinceWatered: since(m.WateredOn), Sheet: sheet,
+		}
+		for _, stem := range m.Stems {
+			nodes, leaves := stem.standing()
+			s.Nodes, s.Leaves = s.Nodes+nodes, s.Leaves+leaves
+		}
+		m.Fit = cutplan.Fit(s)
+	}
+	return nil
+}
+
+// standing counts what is still on the mother: nodes below the lowest that was taken.
+func (s MappedStem) standing() (nodes, leaves int) {
+	top := len(s.Stem.Nodes)
+	for _, t := range s.Taken {
+		top = min(top, t.Node-1)
+	}
+	for _, n := range s.Stem.Nodes[:top] {
+		if n.Leaf {
+			leaves++
+		}
+	}
+	return top, leaves
 }
 
 func mapped(id, mother uuid.UUID, letter string, version int, stem plant.Stem, on time.Time, taken []Taken) MappedStem {

@@ -52,7 +52,7 @@ func (g *Garden) Shelf(ctx context.Context) (Shelf, error) {
 // Event is one thing that happened to a cutting.
 type Event struct {
 	On   time.Time `json:"on"`
-	Kind string    `json:"kind" enum:"cut,set,look,potted,ended"`
+	Kind string    `json:"kind" enum:"cut,set,look,potted,ended,given"`
 	Text string    `json:"text"`
 }
 

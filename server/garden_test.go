@@ -127,11 +127,27 @@ func (g grower) stem(m propagation.Mother, nodes int) propagation.MappedStem {
 	return s
 }
 
+// wish is a plan for one stem under the usual limits; knives are checked when given.
+func wishFor(s propagation.MappedStem, knives ...float64) propagation.PlanWish {
+	w := propagation.PlanWish{Stems: []propagation.StemWish{{StemID: s.ID, Version: s.Version, KnivesMM: knives}}}
+	w.Limits = cutplan.DefaultLimits()
+	return w
+}
+
+func (g grower) plan(w propagation.PlanWish) propagation.PlanAnswer {
+	var a propagation.PlanAnswer
+	g.ok("POST", "/api/plans/try", w, &a)
+	return a
+}
+
+func cutOf(w propagation.PlanWish, on time.Time) propagation.Cut {
+	return propagation.Cut{ID: id(), CutOn: on, Stems: w.Stems, Wish: w.Wish}
+}
+
 func (g grower) cut(s propagation.MappedStem) []propagation.CuttingView {
-	var plan cutplan.Plan
-	g.ok("POST", "/api/stems/"+s.ID.String()+"/plan", propagation.PlanWish{}, &plan)
+	plan := g.plan(wishFor(s)).Stems[0].Plan
 	var made []propagation.CuttingView
-	g.ok("POST", "/api/cuts", propagation.Cut{ID: id(), StemID: s.ID, Version: s.Version, KnivesMM: plan.KnivesMM, CutOn: now.AddDate(0, 0, -20)}, &made)
+	g.ok("POST", "/api/cuts", cutOf(wishFor(s, plan.KnivesMM...), now.AddDate(0, 0, -20)), &made)
 	return made
 }
 

@@ -41,17 +41,17 @@ func TestChoicesRunFromFewerToMore(t *testing.T) {
 	g := newGrower(t)
 	stem := g.stem(g.mother(), 8)
 	var choices []cutplan.Choice
-	g.ok("POST", "/api/stems/"+stem.ID.String()+"/choices", propagation.PlanWish{}, &choices)
-	require.Len(t, choices, 7)
+	g.ok("POST", "/api/plans/choices", wishFor(stem), &choices)
+	require.Len(t, choices, 6)
 	for i, c := range choices {
 		require.Equal(t, i+1, c.Pieces)
-		var plan cutplan.Plan
-		g.ok("POST", "/api/stems/"+stem.ID.String()+"/plan", propagation.PlanWish{KnivesMM: c.KnivesMM}, &plan)
+		plan := g.plan(wishFor(stem, c.KnivesMM[0]...))
 		require.InDelta(t, c.Expected, plan.Expected, 1e-9, "the plan for its knives says the same")
 	}
-	bad := cutplan.Limits{LeastNodes: 3, MostNodes: 2, TipMost: 2}
-	p := g.refused(http.StatusUnprocessableEntity, "POST", "/api/stems/"+stem.ID.String()+"/plan", propagation.PlanWish{Limits: &bad})
-	require.Contains(t, p.Detail, "contradicts")
+	bad := wishFor(stem)
+	bad.Limits = cutplan.Limits{LeastNodes: 3, MostNodes: 2, TipMost: 2}
+	p := g.refused(http.StatusUnprocessableEntity, "POST", "/api/plans/try", bad)
+	require.Contains(t, p.Detail, "contradict pieces of at least 3")
 }
 
 func TestMovingKeepsTheAgeAndChangesTheMedium(t *testing.T) {

@@ -9,7 +9,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
-	"clearjar/core/cutplan"
 	"clearjar/core/plant"
 	"clearjar/core/potting"
 	"clearjar/core/rootphoto"
@@ -83,14 +82,6 @@ func Routes(api huma.API, g *propagation.Garden) {
 		func(ctx context.Context, in *onID[propagation.StemMapping]) (propagation.MappedStem, error) {
 			return g.MapStem(ctx, in.parse(), in.Body)
 		})
-	post(api, "planCut", "/api/stems/{id}/plan", "Propose where to cut, or work out what these knives make",
-		func(ctx context.Context, in *onID[propagation.PlanWish]) (cutplan.Plan, error) {
-			return g.PlanCut(ctx, in.parse(), in.Body)
-		})
-	post(api, "cutChoices", "/api/stems/{id}/choices", "The best plan for each number of pieces",
-		func(ctx context.Context, in *onID[propagation.PlanWish]) ([]cutplan.Choice, error) {
-			return g.CutChoices(ctx, in.parse(), in.Body)
-		})
 	post(api, "takeCuttings", "/api/cuts", "Cut: the cuttings come into being",
 		func(ctx context.Context, in *body[propagation.Cut]) ([]propagation.CuttingView, error) {
 			return g.TakeCuttings(ctx, in.Body)
@@ -131,7 +122,9 @@ func Routes(api huma.API, g *propagation.Garden) {
 		func(ctx context.Context, in *body[propagation.Ending]) (propagation.CuttingPage, error) {
 			return g.End(ctx, in.Body)
 		})
+	cutRoutes(api, g)
 	photoRoutes(api, g)
+	fileRoutes(api, g)
 }
 
 type pictureIn struct {

@@ -107,12 +107,15 @@ func TestNodesAreCutOnce(t *testing.T) {
 	m := g.mother()
 	stem := g.stem(m, 6)
 	cut := func(version int, knives ...float64) propagation.Cut {
-		return propagation.Cut{ID: id(), StemID: stem.ID, Version: version, KnivesMM: knives, CutOn: now}
+		w := wishFor(stem, knives...)
+		w.Stems[0].Version = version
+		return cutOf(w, now)
 	}
 	g.ok("POST", "/api/cuts", cut(1, 180), nil)
-	g.refused(http.StatusUnprocessableEntity, "POST", "/api/cuts", cut(1, 200))
-	p := g.refused(http.StatusUnprocessableEntity, "POST", "/api/cuts", cut(1, 60, 70))
-	require.Contains(t, p.Detail, "No node")
+	p := g.refused(http.StatusConflict, "POST", "/api/cuts", cut(1, 200))
+	require.Contains(t, p.Detail, "already taken, perhaps in another tab")
+	p = g.refused(http.StatusUnprocessableEntity, "POST", "/api/cuts", cut(1, 159))
+	require.Contains(t, p.Detail, "on node 4")
 	p = g.refused(http.StatusUnprocessableEntity, "POST", "/api/cuts", cut(1, 10))
 	require.Contains(t, p.Detail, "leave at least one node")
 	g.ok("PUT", "/api/stems/"+stem.ID.String(), propagation.StemMapping{FactID: id(), MotherID: m.ID, Version: 1, Stem: vine(7)}, nil)
@@ -220,8 +223,8 @@ func TestWrittenContractAndHandbookAreCurrent(t *testing.T) {
 	require.NoError(t, err)
 	have, err := os.ReadFile("../api/openapi.json")
 	require.NoError(t, err)
-	require.Equal(t, string(want)+"\n", string(have), "run make contract")
+	require.True(t, string(want)+"\n" == string(have), "api/openapi.json is stale: run make contract")
 	book, err := os.ReadFile("../docs/handbook.md")
 	require.NoError(t, err)
-	require.Equal(t, propagation.Book().Markdown(), string(book), "run make contract")
+	require.True(t, propagation.Book().Markdown() == string(book), "docs/handbook.md is stale: run make contract")
 }

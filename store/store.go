@@ -28,6 +28,8 @@ var migrations embed.FS
 type Store struct {
 	*sqlgen.Queries
 	Pool *pgxpool.Pool
+	// inTx says that this is the store as a transaction sees it.
+	inTx bool
 }
 
 // Open connects to PostgreSQL. It does not wait for the server: the first query does.
@@ -51,7 +53,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Store{sqlgen.New(pool), pool}, nil
+	return &Store{Queries: sqlgen.New(pool), Pool: pool}, nil
 }
 
 // Close gives the connections back.
@@ -73,10 +75,17 @@ func (s *Store) Migrate(ctx context.Context) error {
 	return err
 }
 
-// InTx runs work in one transaction: all of it is kept, or none.
+// InTx runs work in one transaction: all of it is kept, or none. Inside a transaction it is
+// part of that one.
 func (s *Store) InTx(ctx context.Context, work func(q *sqlgen.Queries) error) error {
+	if s.inTx {
+		return work(s.Queries)
+	}
 	return pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error { return work(s.WithTx(tx)) })
 }
+
+// In is the store as one transaction sees it.
+func (s *Store) In(q *sqlgen.Queries) *Store { return &Store{q, s.Pool, true} }
 
 // ErrMissing says that a row is not there.
 var ErrMissing = pgx.ErrNoRows

@@ -54,13 +54,46 @@ func groupNamed(key string) (plant.Group, error) {
 }
 
 type planIn struct {
-	Group    string          `json:"group"`
-	Stem     plant.Stem      `json:"stem"`
-	Taken    []int           `json:"taken"`
-	Medium   plant.Medium    `json:"medium"`
-	Dark     bool            `json:"dark"`
-	Limits   *cutplan.Limits `json:"limits"`
-	KnivesMM []float64       `json:"knives_mm"`
+	Group      string             `json:"group"`
+	Stem       plant.Stem         `json:"stem"`
+	Taken      []int              `json:"taken"`
+	Skip       []int              `json:"skip"`
+	Dark       bool               `json:"dark"`
+	Limits     *cutplan.Limits    `json:"limits"`
+	Aim        cutplan.Aim        `json:"aim"`
+	Conditions cutplan.Conditions `json:"conditions"`
+	Numbers    []cutplan.Change   `json:"numbers"`
+	KnivesMM   []float64          `json:"knives_mm"`
+}
+
+func (in planIn) plan() (cutplan.Plan, error) {
+	group, err := groupNamed(in.Group)
+	if err != nil {
+		return cutplan.Plan{}, err
+	}
+	sheet, err := cutplan.Sheet{}.With(in.Numbers...)
+	if err != nil {
+		return cutplan.Plan{}, err
+	}
+	bench := cutplan.Bench{
+		Stem: in.Stem, Group: group, Taken: marked(in.Taken), Skip: marked(in.Skip), Dark: in.Dark, Conditions: in.Conditions, Sheet: sheet,
+	}
+	limits := cutplan.LimitsFor(in.Stem.What())
+	if in.Limits != nil {
+		limits = *in.Limits
+	}
+	if in.KnivesMM != nil {
+		return cutplan.Check(bench, limits, in.KnivesMM)
+	}
+	return cutplan.Propose(bench, limits, in.Aim)
+}
+
+func marked(nodes []int) map[int]bool {
+	out := map[int]bool{}
+	for _, n := range nodes {
+		out[n] = true
+	}
+	return out
 }
 
 func planCommand() *cobra.Command {
@@ -69,32 +102,21 @@ func planCommand() *cobra.Command {
   group       growth group, such as thick_climber
   stem        {"nodes": [{"below_mm": 40, "leaf": true, "aerial_root": false, "bud": "dormant"}, ...],
                "beyond_mm": 20, "thickness_mm": 8, "tip_intact": true}
-              below_mm is the internode below the node; bud: dormant, swelling, shooting, leaf_open
-  taken       node numbers already cut
-  medium      water, moss, perlite or mix (default: the group's first choice)
+              below_mm is the internode below the node; bud: dormant, swelling, shooting, leaf_open;
+              stripe: none, some, strong; organ: stem, rhizome, runner, clump, tuber, leaf (with form);
+              wood: green, half_ripe, woody
+  taken       node numbers already cut; skip: nodes not to be used
   dark        true in the dark half of the year
-  limits      {"least_nodes": 2, "most_nodes": 3, "tip_most": 4, "keep_leaves": 1, "keep_nodes": 1, "most_pieces": 0}
-  knives_mm   instead of limits: work out what these cuts make
+  limits      {"least_nodes": 2, "most_nodes": 3, "tip_most": 4, "tip_bare": 1, "keep_leaves": 1, "keep_nodes": 1,
+               "most_pieces": 0, "most_length_mm": 0, "no_strip": false}
+  aim         {"kind": "expected"}, {"kind": "at_least", "at_least": 3}, {"kind": "value"}, {"kind": "reshape", "cut_back_to": 4}
+  conditions  {"medium": "moss", "cover": "covered", "knife": "mid", "leaves": "keep", "hormone": false, "set_wet": false}
+              knife: mid, below_node, trim, long; leaves: keep, halve, strip
+  numbers     [{"key": "wake.thick_climber.moss", "value": 0.7}, ...] in place of starting values (clearjar handbook lists them)
+  knives_mm   instead of a proposal: work out what these cuts make
 
-Writes knives_mm, pieces (first, last, chance 0-1, effects as odds ratios with their basis), expected plants.`,
-		func(in planIn) (cutplan.Plan, error) {
-			group, err := groupNamed(in.Group)
-			if err != nil {
-				return cutplan.Plan{}, err
-			}
-			bench := cutplan.Bench{Stem: in.Stem, Group: group, Taken: map[int]bool{}, Medium: in.Medium, Dark: in.Dark}
-			for _, n := range in.Taken {
-				bench.Taken[n] = true
-			}
-			if in.KnivesMM != nil {
-				return cutplan.Check(bench, in.KnivesMM)
-			}
-			limits := cutplan.DefaultLimits()
-			if in.Limits != nil {
-				limits = *in.Limits
-			}
-			return cutplan.Propose(bench, limits)
-		})
+Writes knives_mm, pieces (first, last, chance 0-1, effects as odds ratios with their basis), offcuts, expected plants,
+the chance of each number of plants.`, planIn.plan)
 }
 
 type judgeIn struct {

@@ -52,8 +52,8 @@ type Conditions struct {
 	RootsLost float64 `json:"roots_lost,omitempty" minimum:"0" maximum:"1"`
 }
 
-// School is one choice of a school, with what speaks for it.
-type School struct {
+// CutSchool is one choice of a school, with what speaks for it.
+type CutSchool struct {
 	Key   string      `json:"key"`
 	Label string      `json:"label"`
 	Why   string      `json:"why"`
@@ -61,8 +61,8 @@ type School struct {
 }
 
 // KnifeSchools lists the schools of the knife.
-func KnifeSchools() []School {
-	return []School{
+func KnifeSchools() []CutSchool {
+	return []CutSchool{
 		{string(MidInternode), "mid-internode", "both neighbours get half; the safe choice for single nodes", plant.Practice},
 		{string(BelowNode), "just below a node", "a 45 degree face; 13 to 25 mm below the lowest set node of thick stems, 5 to 10 mm of thin", plant.Practice},
 		{string(TrimShort), "trim to about 25 mm", "about 25 mm of bare stem in all, because long bare stubs rot", plant.Practice},
@@ -71,8 +71,8 @@ func KnifeSchools() []School {
 }
 
 // LeafSchools lists the schools of the leaf.
-func LeafSchools() []School {
-	return []School{
+func LeafSchools() []CutSchool {
+	return []CutSchool{
 		{string(KeepLeaf), "keep the top leaf", "it feeds the roots", plant.Practice},
 		{string(HalveLeaf), "cut blades by a third to a half", "less water lost before there are roots", plant.Practice},
 		{string(StripNodes), "strip single nodes bare", "less to rot, and the bud pushes freely", plant.Practice},
@@ -119,7 +119,8 @@ func (b Bench) medium() plant.Medium {
 	return plant.Water
 }
 
-func (b Bench) dark() bool {
+// IsDark tells which half of the year is reckoned with: the grower's own, else that of the date.
+func (b Bench) IsDark() bool {
 	if b.Season != "" {
 		return b.Season == "dark"
 	}

@@ -89,7 +89,7 @@ func (b Bench) commonEffects(p *Piece, hasTip bool) []Effect {
 	e.add(stem && b.Stem.Wood == plant.HalfRipe, HalfRipeOdds, "", 0)
 	e.add(stem && b.Stem.Wood == plant.Woody, WoodyOdds, "", 0)
 	e.add(stem && b.Stem.ThicknessMM >= b.Sheet.value(FatFrom), ThickOdds, fmt.Sprintf("Very thick stem, %.0f mm", b.Stem.ThicknessMM), 0)
-	e.add(b.dark(), DarkOdds, "", 0)
+	e.add(b.IsDark(), DarkOdds, "", 0)
 	e.add(b.Hormone && b.slow(), HormoneSlow, "", 0)
 	e.add(b.Hormone && !b.slow(), HormoneEasy, "", 0)
 	e.add(b.Cover == Open && medium != plant.Water, OpenOdds, fmt.Sprintf("No cover over the %s", medium), 0)

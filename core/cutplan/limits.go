@@ -121,7 +121,7 @@ const (
 
 // Aim is what a plan should be best for.
 type Aim struct {
-	Kind AimKind `json:"kind" enum:"expected,at_least,value,reshape"`
+	Kind AimKind `json:"kind,omitempty" enum:"expected,at_least,value,reshape"`
 	// AtLeast is the number of plants whose chance is made as large as can be.
 	AtLeast int `json:"at_least,omitempty" minimum:"0" maximum:"30"`
 	// CutBackTo is the node above which the mother is cut back when she is reshaped; 0 to propose one.

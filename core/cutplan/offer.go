@@ -7,31 +7,31 @@ import (
 	"clearjar/core/plant"
 )
 
-// Known answers a question that may be open.
-type Known string
+// Answered answers a question that may be open.
+type Answered string
 
 // Answers.
 const (
-	Yes    Known = "yes"
-	No     Known = "no"
-	Unsure Known = ""
+	Yes    Answered = "yes"
+	No     Answered = "no"
+	Unsure Answered = ""
 )
 
 // Offer is a piece someone offers, or a piece of a mother one thinks of cutting, as far as it is known.
 type Offer struct {
 	// Node: does it have a node? Without one nothing grows.
-	Node Known `json:"node,omitempty" enum:"yes,no"`
+	Node Answered `json:"node,omitempty" enum:"yes,no"`
 	// Nodes is how many, when there are any.
 	Nodes int `json:"nodes" minimum:"0" maximum:"20"`
 	// SoundMM is the sound stem on the shorter side of the end nodes; negative for not known.
 	SoundMM float64 `json:"sound_mm" minimum:"-1" maximum:"500"`
 	// Ends are fresh (they will dry or rot back) or healed.
-	Ends   string `json:"ends,omitempty" enum:"fresh,healed"`
-	Leaf   Known  `json:"leaf,omitempty" enum:"yes,no"`
-	Aerial Known  `json:"aerial_root,omitempty" enum:"yes,no"`
-	Bud    Known  `json:"live_bud,omitempty" enum:"yes,no"`
+	Ends   string   `json:"ends,omitempty" enum:"fresh,healed"`
+	Leaf   Answered `json:"leaf,omitempty" enum:"yes,no"`
+	Aerial Answered `json:"aerial_root,omitempty" enum:"yes,no"`
+	Bud    Answered `json:"live_bud,omitempty" enum:"yes,no"`
 	// Firm: firm all along when squeezed.
-	Firm Known `json:"firm,omitempty" enum:"yes,no"`
+	Firm Answered `json:"firm,omitempty" enum:"yes,no"`
 	// Stripe is the pattern on the stem at the node.
 	Stripe plant.Stripe `json:"stripe,omitempty" enum:"none,some,strong"`
 	// Patterned: is it sold or wanted for its pattern?
@@ -39,8 +39,8 @@ type Offer struct {
 	Conditions
 }
 
-// Answer is what a piece is worth trying for.
-type Answer struct {
+// OfferAnswer is what a piece is worth trying for.
+type OfferAnswer struct {
 	// Chance of a plant with what is not known taken at its middle; Low and High at its worst and best.
 	Chance float64 `json:"chance"`
 	Low    float64 `json:"low"`
@@ -67,15 +67,15 @@ type Raise struct {
 var SoftOdds = number("soft", "Soft when squeezed", 0.15, "odds ratio", plant.Assumed("rot is soft; the size is ours"))
 
 // Worth tells what chance an offered piece has, what would raise it, and what to ask first.
-func Worth(g plant.Group, dark bool, s Sheet, o Offer) (Answer, error) {
+func Worth(g plant.Group, dark bool, s Sheet, o Offer) (OfferAnswer, error) {
 	if o.Node != No && (o.Nodes < 0 || o.Nodes > 20) {
-		return Answer{}, plant.Refuse("nodes", "1 to 20 nodes")
+		return OfferAnswer{}, plant.Refuse("nodes", "1 to 20 nodes")
 	}
 	if o.SoundMM > 500 {
-		return Answer{}, plant.Refuse("sound_mm", "at most 500 mm")
+		return OfferAnswer{}, plant.Refuse("sound_mm", "at most 500 mm")
 	}
 	middle := o.filled(0)
-	a := Answer{Raise: []Raise{}, Ask: []Raise{}, Warnings: []string{}}
+	a := OfferAnswer{Raise: []Raise{}, Ask: []Raise{}, Warnings: []string{}}
 	a.Piece = middle.piece(g, dark, s)
 	a.Chance, a.Low, a.High = a.Piece.Chance, o.filled(-1).chance(g, dark, s), o.filled(1).chance(g, dark, s)
 	for _, f := range facets {
@@ -105,7 +105,7 @@ func Worth(g plant.Group, dark bool, s Sheet, o Offer) (Answer, error) {
 	return a, nil
 }
 
-func verdict(o Offer, a Answer) string {
+func verdict(o Offer, a OfferAnswer) string {
 	switch {
 	case o.Node == No:
 		return "No node, no plant: it can never grow, whatever else it has."
@@ -121,7 +121,7 @@ func verdict(o Offer, a Answer) string {
 	return "Less than even: take it only if you can spare it, or take several."
 }
 
-func (a *Answer) warn(o Offer) {
+func (a *OfferAnswer) warn(o Offer) {
 	if o.Patterned && o.Stripe == plant.StripeNone {
 		a.Warnings = append(a.Warnings, "The stem shows no pattern at the node: the bud there will come plain.")
 	}
@@ -189,9 +189,9 @@ var facets = []facet{
 
 // filled answers what is open: -1 the worst, 0 the usual, 1 the best.
 func (o Offer) filled(way int) Offer {
-	fill := func(k *Known, usual Known) {
+	fill := func(k *Answered, usual Answered) {
 		if *k == Unsure {
-			*k = map[int]Known{-1: No, 0: usual, 1: Yes}[way]
+			*k = map[int]Answered{-1: No, 0: usual, 1: Yes}[way]
 		}
 	}
 	fill(&o.Leaf, Yes)
@@ -205,7 +205,7 @@ func (o Offer) filled(way int) Offer {
 		o.Ends = map[int]string{-1: "fresh", 0: "fresh", 1: "healed"}[way]
 	}
 	if o.Node == Unsure {
-		o.Node = map[int]Known{-1: No, 0: Yes, 1: Yes}[way]
+		o.Node = map[int]Answered{-1: No, 0: Yes, 1: Yes}[way]
 	}
 	if o.Nodes < 1 && o.Node == Yes {
 		o.Nodes = 1
@@ -251,6 +251,6 @@ func (o Offer) piece(g plant.Group, dark bool, s Sheet) Piece {
 }
 
 // String says the range in whole percent.
-func (a Answer) String() string {
+func (a OfferAnswer) String() string {
 	return fmt.Sprintf("%.0f %% (%.0f to %.0f)", 100*a.Chance, 100*a.Low, 100*a.High)
 }

@@ -52,6 +52,12 @@ type Piece struct {
 	Warning string `json:"warning,omitempty"`
 }
 
+// Brief drops how the chance came about.
+func (p Piece) Brief() Piece {
+	p.Effects, p.RotEffects, p.NodeChances, p.Start, p.RotStart = []Effect{}, nil, nil, nil, nil
+	return p
+}
+
 // Offcut is a part of the stem that no piece is made of.
 type Offcut struct {
 	FromMM float64 `json:"from_mm"`

@@ -35,6 +35,26 @@ type Outlook struct {
 	Worth float64 `json:"worth"`
 }
 
+// OutlookOf is the outlook of several plans together.
+func OutlookOf(plans []Plan) Outlook {
+	all := []Piece{}
+	for _, p := range plans {
+		all = append(all, p.Pieces...)
+	}
+	return outlook(all)
+}
+
+// Reached is what an outlook comes to under the aim.
+func (a Aim) Reached(o Outlook) float64 {
+	switch a.Kind {
+	case AtLeastK:
+		return stats.AtLeast(o.Counts, a.AtLeast)
+	case MostWorth:
+		return o.Worth
+	}
+	return o.Expected
+}
+
 // outlook sums up pieces.
 func outlook(pieces []Piece) Outlook {
 	chances := make([]float64, len(pieces))
@@ -219,4 +239,20 @@ func ProposeTogether(benches []Bench, l Limits, aim Aim) (Together, error) {
 		}
 	}
 	return out, nil
+}
+
+// SameKnives tells whether two lists of knives are the same cuts, in any order.
+func SameKnives(a, b []float64) bool {
+	if len(a) != len(b) {
+		return false
+	}
+	a, b = append([]float64{}, a...), append([]float64{}, b...)
+	sort.Float64s(a)
+	sort.Float64s(b)
+	for i := range a {
+		if math.Abs(a[i]-b[i]) > 0.05 {
+			return false
+		}
+	}
+	return true
 }

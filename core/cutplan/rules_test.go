@@ -271,7 +271,7 @@ func TestFitToCutToday(t *testing.T) {
 
 func TestWorthOfAnOfferedPiece(t *testing.T) {
 	g := group(t, "velvet_climber")
-	ask := func(o Offer) Answer {
+	ask := func(o Offer) OfferAnswer {
 		a, err := Worth(g, false, Sheet{}, o)
 		require.NoError(t, err)
 		require.LessOrEqual(t, a.Low, a.Chance)

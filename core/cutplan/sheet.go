@@ -79,6 +79,9 @@ func FromRecords(key string, won, tried int) (Change, error) {
 	return Change{key, stats.Believe(start.Value, PriorWeight.Value).Saw(won, tried).Mean(), won, tried}, nil
 }
 
+// Known tells whether a key is a number of the planner.
+func Known(key string) bool { _, ok := starting[key]; return ok }
+
 // At is the number in use under a key.
 func (s Sheet) At(key string) plant.Number {
 	if n, ok := s.changed[key]; ok {

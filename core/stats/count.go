@@ -165,3 +165,8 @@ func (b Beta) Quantile(p float64) float64 {
 	}
 	return mathext.InvRegIncBeta(b.A, b.B, p)
 }
+
+// Naive is plants over chance, rounded up: what one takes without reckoning with luck.
+func Naive(k int, p float64) int {
+	return int(math.Ceil(float64(k)/p - slack))
+}

@@ -1,5 +1,5 @@
 -- name: AddCut :execrows
-insert into cut (id, stem_id, map_version, cut_on) values ($1, $2, $3, $4) on conflict (id) do nothing;
+insert into cut (id, stem_id, map_version, cut_on, plan_id) values ($1, $2, $3, $4, $5) on conflict (id) do nothing;
 
 -- name: AddCutting :exec
 insert into cutting (id, cut_id, stem_id, code, tag, first_node, last_node, piece)
@@ -23,7 +23,7 @@ select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.pi
        coalesce(se.set_on, '0001-01-01 00:00:00+00')::timestamptz as set_on,
        coalesce(se.first_set_on, '0001-01-01 00:00:00+00')::timestamptz as first_set_on,
        coalesce(se.set_nodes, 0)::integer as set_nodes,
-       coalesce(sc.school, '')::text as school, p.potted_on, coalesce(p.pot, '{}'::jsonb)::jsonb as pot, p.place_id as potted_place_id, p.mix_ml, o.kind as outcome_kind, o.ended_on
+       coalesce(sc.school, '')::text as school, p.potted_on, coalesce(p.pot, '{}'::jsonb)::jsonb as pot, p.place_id as potted_place_id, p.mix_ml, o.kind as outcome_kind, o.ended_on, h.given_on
 from cutting c
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
@@ -34,6 +34,7 @@ left join lateral (select school_choice.school from school_choice
     where school_choice.cutting_id = c.id order by chosen_at desc, school_choice.id desc limit 1) sc on true
 left join potting p on p.cutting_id = c.id
 left join outcome o on o.cutting_id = c.id
+left join handover h on h.cutting_id = c.id
 where (cardinality(sqlc.arg(ids)::uuid[]) = 0 or c.id = any(sqlc.arg(ids)::uuid[]))
   and (cardinality(sqlc.arg(mother_ids)::uuid[]) = 0 or m.id = any(sqlc.arg(mother_ids)::uuid[]))
 order by cut.cut_on, c.code
@@ -60,3 +61,15 @@ select * from potting where cutting_id = $1;
 
 -- name: OutcomeOf :one
 select * from outcome where cutting_id = $1;
+
+-- name: PiecesOfStem :many
+select c.first_node, c.last_node, c.piece from cutting c where c.stem_id = $1;
+
+-- name: AddHandover :execrows
+insert into handover (id, cutting_id, given_on, note) values ($1, $2, $3, $4) on conflict (id) do nothing;
+
+-- name: HandoverOf :one
+select * from handover where cutting_id = $1;
+
+-- name: CutsOfPlan :many
+select id, stem_id, cut_on from cut where plan_id = sqlc.arg(plan_id)::uuid;

@@ -1,5 +1,5 @@
 -- name: AddMother :execrows
-insert into mother (id, code, name, group_key, provenance, pattern) values ($1, $2, $3, $4, $5, $6)
+insert into mother (id, code, name, group_key, provenance, pattern, from_cutting) values ($1, $2, $3, $4, $5, $6, $7)
 on conflict (id) do nothing;
 
 -- name: MotherByID :one
@@ -50,3 +50,32 @@ join cutting c on c.id = n.cutting_id
 join stem s on s.id = n.stem_id
 where s.mother_id = any(sqlc.arg(mother_ids)::uuid[])
 order by n.stem_id, n.node;
+
+-- name: AddWatering :execrows
+insert into watering (id, mother_id, watered_on) values ($1, $2, $3) on conflict (id) do nothing;
+
+-- name: LastWaterings :many
+select mother_id, max(watered_on)::timestamptz as watered_on from watering
+where mother_id = any(sqlc.arg(mother_ids)::uuid[]) group by mother_id;
+
+-- name: StemCuts :many
+-- Every cut of these mothers' stems.
+select cut.id, cut.stem_id, s.mother_id, cut.map_version, cut.cut_on
+from cut join stem s on s.id = cut.stem_id
+where s.mother_id = any(sqlc.arg(mother_ids)::uuid[])
+order by cut.cut_on, cut.id;
+
+-- name: MothersFrom :many
+-- Mothers that grew from cuttings of these mothers.
+select m.id, m.code, m.name, m.from_cutting, s.mother_id as parent_id
+from mother m
+join cutting c on c.id = m.from_cutting
+join stem s on s.id = c.stem_id
+where s.mother_id = any(sqlc.arg(mother_ids)::uuid[])
+order by m.code;
+
+-- name: StemMapAt :one
+select * from stem_map where stem_id = $1 and version = $2;
+
+-- name: MotherByCode :one
+select * from mother where code = $1;

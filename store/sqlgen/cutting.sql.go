@@ -16,7 +16,7 @@ import (
 )
 
 const addCut = `-- name: AddCut :execrows
-insert into cut (id, stem_id, map_version, cut_on) values ($1, $2, $3, $4) on conflict (id) do nothing
+insert into cut (id, stem_id, map_version, cut_on, plan_id) values ($1, $2, $3, $4, $5) on conflict (id) do nothing
 `
 
 type AddCutParams struct {
@@ -24,6 +24,7 @@ type AddCutParams struct {
 	StemID     uuid.UUID
 	MapVersion int32
 	CutOn      time.Time
+	PlanID     *uuid.UUID
 }
 
 func (q *Queries) AddCut(ctx context.Context, arg AddCutParams) (int64, error) {
@@ -32,6 +33,7 @@ func (q *Queries) AddCut(ctx context.Context, arg AddCutParams) (int64, error) {
 		arg.StemID,
 		arg.MapVersion,
 		arg.CutOn,
+		arg.PlanID,
 	)
 	if err != nil {
 		return 0, err
@@ -67,6 +69,30 @@ func (q *Queries) AddCutting(ctx context.Context, arg AddCuttingParams) error {
 		arg.Piece,
 	)
 	return err
+}
+
+const addHandover = `-- name: AddHandover :execrows
+insert into handover (id, cutting_id, given_on, note) values ($1, $2, $3, $4) on conflict (id) do nothing
+`
+
+type AddHandoverParams struct {
+	ID        uuid.UUID
+	CuttingID uuid.UUID
+	GivenOn   time.Time
+	Note      string
+}
+
+func (q *Queries) AddHandover(ctx context.Context, arg AddHandoverParams) (int64, error) {
+	result, err := q.db.Exec(ctx, addHandover,
+		arg.ID,
+		arg.CuttingID,
+		arg.GivenOn,
+		arg.Note,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }
 
 const addOutcome = `-- name: AddOutcome :execrows
@@ -144,6 +170,36 @@ func (q *Queries) AddSchoolChoice(ctx context.Context, arg AddSchoolChoiceParams
 	return result.RowsAffected(), nil
 }
 
+const cutsOfPlan = `-- name: CutsOfPlan :many
+select id, stem_id, cut_on from cut where plan_id = $1::uuid
+`
+
+type CutsOfPlanRow struct {
+	ID     uuid.UUID
+	StemID uuid.UUID
+	CutOn  time.Time
+}
+
+func (q *Queries) CutsOfPlan(ctx context.Context, planID uuid.UUID) ([]CutsOfPlanRow, error) {
+	rows, err := q.db.Query(ctx, cutsOfPlan, planID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []CutsOfPlanRow
+	for rows.Next() {
+		var i CutsOfPlanRow
+		if err := rows.Scan(&i.ID, &i.StemID, &i.CutOn); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const cuttingByID = `-- name: CuttingByID :one
 select id, cut_id, stem_id, code, tag, first_node, last_node, piece from cutting where id = $1
 `
@@ -172,7 +228,7 @@ select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.pi
        coalesce(se.set_on, '0001-01-01 00:00:00+00')::timestamptz as set_on,
        coalesce(se.first_set_on, '0001-01-01 00:00:00+00')::timestamptz as first_set_on,
        coalesce(se.set_nodes, 0)::integer as set_nodes,
-       coalesce(sc.school, '')::text as school, p.potted_on, coalesce(p.pot, '{}'::jsonb)::jsonb as pot, p.place_id as potted_place_id, p.mix_ml, o.kind as outcome_kind, o.ended_on
+       coalesce(sc.school, '')::text as school, p.potted_on, coalesce(p.pot, '{}'::jsonb)::jsonb as pot, p.place_id as potted_place_id, p.mix_ml, o.kind as outcome_kind, o.ended_on, h.given_on
 from cutting c
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
@@ -183,6 +239,7 @@ left join lateral (select school_choice.school from school_choice
     where school_choice.cutting_id = c.id order by chosen_at desc, school_choice.id desc limit 1) sc on true
 left join potting p on p.cutting_id = c.id
 left join outcome o on o.cutting_id = c.id
+left join handover h on h.cutting_id = c.id
 where (cardinality($1::uuid[]) = 0 or c.id = any($1::uuid[]))
   and (cardinality($2::uuid[]) = 0 or m.id = any($2::uuid[]))
 order by cut.cut_on, c.code
@@ -222,6 +279,7 @@ type CuttingsRow struct {
 	MixMl         *float64
 	OutcomeKind   *string
 	EndedOn       *time.Time
+	GivenOn       *time.Time
 }
 
 // Every cutting with its mother and stem, its newest setting and school, its potting and outcome.
@@ -262,6 +320,7 @@ func (q *Queries) Cuttings(ctx context.Context, arg CuttingsParams) ([]CuttingsR
 			&i.MixMl,
 			&i.OutcomeKind,
 			&i.EndedOn,
+			&i.GivenOn,
 		); err != nil {
 			return nil, err
 		}
@@ -271,6 +330,23 @@ func (q *Queries) Cuttings(ctx context.Context, arg CuttingsParams) ([]CuttingsR
 		return nil, err
 	}
 	return items, nil
+}
+
+const handoverOf = `-- name: HandoverOf :one
+select id, cutting_id, given_on, note, recorded_at from handover where cutting_id = $1
+`
+
+func (q *Queries) HandoverOf(ctx context.Context, cuttingID uuid.UUID) (Handover, error) {
+	row := q.db.QueryRow(ctx, handoverOf, cuttingID)
+	var i Handover
+	err := row.Scan(
+		&i.ID,
+		&i.CuttingID,
+		&i.GivenOn,
+		&i.Note,
+		&i.RecordedAt,
+	)
+	return i, err
 }
 
 const lockCutting = `-- name: LockCutting :one
@@ -300,6 +376,36 @@ func (q *Queries) OutcomeOf(ctx context.Context, cuttingID uuid.UUID) (Outcome, 
 		&i.RecordedAt,
 	)
 	return i, err
+}
+
+const piecesOfStem = `-- name: PiecesOfStem :many
+select c.first_node, c.last_node, c.piece from cutting c where c.stem_id = $1
+`
+
+type PiecesOfStemRow struct {
+	FirstNode int32
+	LastNode  int32
+	Piece     cutplan.Piece
+}
+
+func (q *Queries) PiecesOfStem(ctx context.Context, stemID uuid.UUID) ([]PiecesOfStemRow, error) {
+	rows, err := q.db.Query(ctx, piecesOfStem, stemID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []PiecesOfStemRow
+	for rows.Next() {
+		var i PiecesOfStemRow
+		if err := rows.Scan(&i.FirstNode, &i.LastNode, &i.Piece); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const pottingOf = `-- name: PottingOf :one

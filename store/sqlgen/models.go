@@ -11,8 +11,17 @@ import (
 	"clearjar/core/plant"
 	"clearjar/core/potting"
 	"clearjar/store/trace"
+	"clearjar/store/wish"
 	"github.com/google/uuid"
 )
+
+type BenchTick struct {
+	ID       uuid.UUID
+	PlanID   uuid.UUID
+	Step     string
+	Done     bool
+	TickedAt time.Time
+}
 
 type Cut struct {
 	ID         uuid.UUID
@@ -20,6 +29,23 @@ type Cut struct {
 	MapVersion int32
 	CutOn      time.Time
 	RecordedAt time.Time
+	PlanID     *uuid.UUID
+}
+
+type CutPlan struct {
+	ID       uuid.UUID
+	MotherID uuid.UUID
+	Wish     wish.Wish
+	MadeAt   time.Time
+}
+
+type CutPlanStem struct {
+	PlanID     uuid.UUID
+	StemID     uuid.UUID
+	MapVersion int32
+	Position   int32
+	KnivesMm   []float64
+	Skip       []int32
 }
 
 type Cutting struct {
@@ -39,6 +65,14 @@ type CuttingNode struct {
 	CuttingID uuid.UUID
 }
 
+type Handover struct {
+	ID         uuid.UUID
+	CuttingID  uuid.UUID
+	GivenOn    time.Time
+	Note       string
+	RecordedAt time.Time
+}
+
 type Look struct {
 	ID         uuid.UUID
 	CuttingID  uuid.UUID
@@ -51,13 +85,14 @@ type Look struct {
 }
 
 type Mother struct {
-	ID         uuid.UUID
-	Code       string
-	Name       string
-	GroupKey   string
-	Provenance string
-	Pattern    string
-	RecordedAt time.Time
+	ID          uuid.UUID
+	Code        string
+	Name        string
+	GroupKey    string
+	Provenance  string
+	Pattern     string
+	RecordedAt  time.Time
+	FromCutting *uuid.UUID
 }
 
 type Outcome struct {
@@ -93,6 +128,16 @@ type Place struct {
 	ID       uuid.UUID
 	Name     string
 	Position int32
+}
+
+type PlannerNumber struct {
+	ID       uuid.UUID
+	Key      string
+	Kind     string
+	Value    float64
+	Won      int32
+	Tried    int32
+	ChosenAt time.Time
 }
 
 type Potting struct {
@@ -150,5 +195,12 @@ type Vessel struct {
 	FillMm     float64
 	Holds      int32
 	Position   int32
+	RecordedAt time.Time
+}
+
+type Watering struct {
+	ID         uuid.UUID
+	MotherID   uuid.UUID
+	WateredOn  time.Time
 	RecordedAt time.Time
 }

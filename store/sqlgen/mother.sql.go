@@ -14,17 +14,18 @@ import (
 )
 
 const addMother = `-- name: AddMother :execrows
-insert into mother (id, code, name, group_key, provenance, pattern) values ($1, $2, $3, $4, $5, $6)
+insert into mother (id, code, name, group_key, provenance, pattern, from_cutting) values ($1, $2, $3, $4, $5, $6, $7)
 on conflict (id) do nothing
 `
 
 type AddMotherParams struct {
-	ID         uuid.UUID
-	Code       string
-	Name       string
-	GroupKey   string
-	Provenance string
-	Pattern    string
+	ID          uuid.UUID
+	Code        string
+	Name        string
+	GroupKey    string
+	Provenance  string
+	Pattern     string
+	FromCutting *uuid.UUID
 }
 
 func (q *Queries) AddMother(ctx context.Context, arg AddMotherParams) (int64, error) {
@@ -35,6 +36,7 @@ func (q *Queries) AddMother(ctx context.Context, arg AddMotherParams) (int64, er
 		arg.GroupKey,
 		arg.Provenance,
 		arg.Pattern,
+		arg.FromCutting,
 	)
 	if err != nil {
 		return 0, err
@@ -84,6 +86,24 @@ func (q *Queries) AddStemMap(ctx context.Context, arg AddStemMapParams) (int64, 
 	return result.RowsAffected(), nil
 }
 
+const addWatering = `-- name: AddWatering :execrows
+insert into watering (id, mother_id, watered_on) values ($1, $2, $3) on conflict (id) do nothing
+`
+
+type AddWateringParams struct {
+	ID        uuid.UUID
+	MotherID  uuid.UUID
+	WateredOn time.Time
+}
+
+func (q *Queries) AddWatering(ctx context.Context, arg AddWateringParams) (int64, error) {
+	result, err := q.db.Exec(ctx, addWatering, arg.ID, arg.MotherID, arg.WateredOn)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
 const countStems = `-- name: CountStems :one
 select count(*) from stem where mother_id = $1
 `
@@ -93,6 +113,36 @@ func (q *Queries) CountStems(ctx context.Context, motherID uuid.UUID) (int64, er
 	var count int64
 	err := row.Scan(&count)
 	return count, err
+}
+
+const lastWaterings = `-- name: LastWaterings :many
+select mother_id, max(watered_on)::timestamptz as watered_on from watering
+where mother_id = any($1::uuid[]) group by mother_id
+`
+
+type LastWateringsRow struct {
+	MotherID  uuid.UUID
+	WateredOn time.Time
+}
+
+func (q *Queries) LastWaterings(ctx context.Context, motherIds []uuid.UUID) ([]LastWateringsRow, error) {
+	rows, err := q.db.Query(ctx, lastWaterings, motherIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []LastWateringsRow
+	for rows.Next() {
+		var i LastWateringsRow
+		if err := rows.Scan(&i.MotherID, &i.WateredOn); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const lockMother = `-- name: LockMother :one
@@ -106,8 +156,28 @@ func (q *Queries) LockMother(ctx context.Context, id uuid.UUID) (uuid.UUID, erro
 	return id_2, err
 }
 
+const motherByCode = `-- name: MotherByCode :one
+select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting from mother where code = $1
+`
+
+func (q *Queries) MotherByCode(ctx context.Context, code string) (Mother, error) {
+	row := q.db.QueryRow(ctx, motherByCode, code)
+	var i Mother
+	err := row.Scan(
+		&i.ID,
+		&i.Code,
+		&i.Name,
+		&i.GroupKey,
+		&i.Provenance,
+		&i.Pattern,
+		&i.RecordedAt,
+		&i.FromCutting,
+	)
+	return i, err
+}
+
 const motherByID = `-- name: MotherByID :one
-select id, code, name, group_key, provenance, pattern, recorded_at from mother where id = $1
+select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting from mother where id = $1
 `
 
 func (q *Queries) MotherByID(ctx context.Context, id uuid.UUID) (Mother, error) {
@@ -121,6 +191,7 @@ func (q *Queries) MotherByID(ctx context.Context, id uuid.UUID) (Mother, error) 
 		&i.Provenance,
 		&i.Pattern,
 		&i.RecordedAt,
+		&i.FromCutting,
 	)
 	return i, err
 }
@@ -150,7 +221,7 @@ func (q *Queries) MotherCodesLike(ctx context.Context, dollar_1 *string) ([]stri
 }
 
 const mothers = `-- name: Mothers :many
-select id, code, name, group_key, provenance, pattern, recorded_at from mother order by name, code limit 1000
+select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting from mother order by name, code limit 1000
 `
 
 func (q *Queries) Mothers(ctx context.Context) ([]Mother, error) {
@@ -170,6 +241,51 @@ func (q *Queries) Mothers(ctx context.Context) ([]Mother, error) {
 			&i.Provenance,
 			&i.Pattern,
 			&i.RecordedAt,
+			&i.FromCutting,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const mothersFrom = `-- name: MothersFrom :many
+select m.id, m.code, m.name, m.from_cutting, s.mother_id as parent_id
+from mother m
+join cutting c on c.id = m.from_cutting
+join stem s on s.id = c.stem_id
+where s.mother_id = any($1::uuid[])
+order by m.code
+`
+
+type MothersFromRow struct {
+	ID          uuid.UUID
+	Code        string
+	Name        string
+	FromCutting *uuid.UUID
+	ParentID    uuid.UUID
+}
+
+// Mothers that grew from cuttings of these mothers.
+func (q *Queries) MothersFrom(ctx context.Context, motherIds []uuid.UUID) ([]MothersFromRow, error) {
+	rows, err := q.db.Query(ctx, mothersFrom, motherIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []MothersFromRow
+	for rows.Next() {
+		var i MothersFromRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Name,
+			&i.FromCutting,
+			&i.ParentID,
 		); err != nil {
 			return nil, err
 		}
@@ -209,6 +325,70 @@ func (q *Queries) StemByID(ctx context.Context, id uuid.UUID) (Stem, error) {
 		&i.ID,
 		&i.MotherID,
 		&i.Letter,
+		&i.RecordedAt,
+	)
+	return i, err
+}
+
+const stemCuts = `-- name: StemCuts :many
+select cut.id, cut.stem_id, s.mother_id, cut.map_version, cut.cut_on
+from cut join stem s on s.id = cut.stem_id
+where s.mother_id = any($1::uuid[])
+order by cut.cut_on, cut.id
+`
+
+type StemCutsRow struct {
+	ID         uuid.UUID
+	StemID     uuid.UUID
+	MotherID   uuid.UUID
+	MapVersion int32
+	CutOn      time.Time
+}
+
+// Every cut of these mothers' stems.
+func (q *Queries) StemCuts(ctx context.Context, motherIds []uuid.UUID) ([]StemCutsRow, error) {
+	rows, err := q.db.Query(ctx, stemCuts, motherIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []StemCutsRow
+	for rows.Next() {
+		var i StemCutsRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.StemID,
+			&i.MotherID,
+			&i.MapVersion,
+			&i.CutOn,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const stemMapAt = `-- name: StemMapAt :one
+select stem_id, version, fact_id, map, recorded_at from stem_map where stem_id = $1 and version = $2
+`
+
+type StemMapAtParams struct {
+	StemID  uuid.UUID
+	Version int32
+}
+
+func (q *Queries) StemMapAt(ctx context.Context, arg StemMapAtParams) (StemMap, error) {
+	row := q.db.QueryRow(ctx, stemMapAt, arg.StemID, arg.Version)
+	var i StemMap
+	err := row.Scan(
+		&i.StemID,
+		&i.Version,
+		&i.FactID,
+		&i.Map,
 		&i.RecordedAt,
 	)
 	return i, err

@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/export/{what}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All stem maps, or all kept plans */
+        get: operations["exportRecords"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/handbook": {
         parameters: {
             query?: never;
@@ -66,6 +83,57 @@ export interface paths {
         get: operations["handbook"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that a cutting was given away */
+        post: operations["giveAway"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/how-many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How many pieces to take */
+        post: operations["howMany"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/import/{what}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a file of stem maps or plans; every row is checked */
+        post: operations["importRecords"];
         delete?: never;
         options?: never;
         head?: never;
@@ -141,6 +209,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an offered piece is worth trying for */
+        post: operations["weighOffer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outcomes": {
         parameters: {
             query?: never;
@@ -186,6 +271,110 @@ export interface paths {
         get: operations["photo"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planner-numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The planner's numbers with the grower's decisions and records */
+        get: operations["plannerNumbers"];
+        put?: never;
+        /** Put a value, or your records, in place of a starting value */
+        post: operations["chooseNumber"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plans that were kept, newest first */
+        get: operations["plans"];
+        put?: never;
+        /** Keep a plan, to prepare the bench by */
+        post: operations["keepPlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The best plan for each number of pieces */
+        post: operations["cutChoices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Propose where to cut, or work out what these knives make; nothing is kept */
+        post: operations["planCut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kept plan with its bench checklist */
+        get: operations["plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tick a line of the checklist; timers start with it */
+        post: operations["tickStep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -278,34 +467,17 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stems/{id}/choices": {
+    "/api/tags.pdf": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Tags to print, with a code of known size */
+        get: operations["tags"];
         put?: never;
-        /** The best plan for each number of pieces */
-        post: operations["cutChoices"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/stems/{id}/plan": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Propose where to cut, or work out what these knives make */
-        post: operations["planCut"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -323,6 +495,23 @@ export interface paths {
         put?: never;
         /** Put a vessel on a shelf */
         post: operations["addVessel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waterings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that a mother was watered */
+        post: operations["water"];
         delete?: never;
         options?: never;
         head?: never;
@@ -351,9 +540,28 @@ export interface components {
             past: boolean;
             text: string;
         };
+        Aim: {
+            /** Format: int64 */
+            at_least?: number;
+            /** Format: int64 */
+            cut_back_to?: number;
+            /** @enum {string} */
+            kind?: "expected" | "at_least" | "value" | "reshape";
+        };
+        AimChoice: {
+            kind: string;
+            label: string;
+            means: string;
+        };
         Answer: {
             label: string;
             look: components["schemas"]["Look"];
+        };
+        BadRow: {
+            field: string;
+            /** Format: int64 */
+            line: number;
+            reason: string;
         };
         BandPoint: {
             /** Format: double */
@@ -365,8 +573,29 @@ export interface components {
         };
         Basis: {
             /** @enum {string} */
-            kind: "your records" | "published" | "common practice" | "assumption";
+            kind: "your records" | "published" | "common practice" | "assumption" | "your choice";
             source?: string;
+        };
+        BenchStep: {
+            /** Format: date-time */
+            at_latest?: string;
+            basis: components["schemas"]["Basis"];
+            /** Format: date-time */
+            done_at?: string;
+            hazards: string[];
+            key: string;
+            /** Format: double */
+            most_hours?: number;
+            /** @enum {string} */
+            phase: "before" | "tools" | "cut" | "wounds" | "after";
+            /** Format: date-time */
+            ready_at?: string;
+            text: string;
+            timer_from?: string;
+            /** Format: date-time */
+            timer_since?: string;
+            /** Format: double */
+            wait_hours?: number;
         };
         BudAt: {
             /** @enum {string} */
@@ -379,24 +608,57 @@ export interface components {
             text: string;
         };
         Choice: {
+            counts: number[];
             /** Format: double */
             expected: number;
-            knives_mm: number[];
+            knives_mm: number[][];
             /** Format: double */
             lose_all: number;
             /** Format: int64 */
             pieces: number;
+            /** Format: double */
+            reached: number;
+            /** Format: double */
+            worth: number;
+        };
+        Conditions: {
+            /** @enum {string} */
+            cover?: "open" | "covered";
+            hormone?: boolean;
+            /** @enum {string} */
+            knife?: "mid" | "below_node" | "trim" | "long";
+            /** @enum {string} */
+            leaves?: "keep" | "halve" | "strip";
+            /** @enum {string} */
+            medium?: "water" | "moss" | "perlite" | "mix";
+            /** Format: double */
+            roots_lost?: number;
+            /** @enum {string} */
+            season?: "bright" | "dark";
+            set_wet?: boolean;
         };
         Cut: {
+            aim: components["schemas"]["Aim"];
+            conditions: components["schemas"]["Conditions"];
             /** Format: date-time */
             cut_on: string;
             id: string;
-            knives_mm: number[];
-            /** @enum {string} */
-            medium?: "water" | "moss" | "perlite" | "mix";
+            limits: components["schemas"]["Limits"];
+            plan_id?: string;
+            stems: components["schemas"]["StemWish"][];
+        };
+        CutOn: {
+            cuttings: string[];
+            id: string;
+            /** Format: date-time */
+            on: string;
             stem_id: string;
-            /** Format: int64 */
-            version: number;
+        };
+        CutSchool: {
+            basis: components["schemas"]["Basis"];
+            key: string;
+            label: string;
+            why: string;
         };
         CuttingPage: {
             aftercare: components["schemas"]["AftercareStep"][];
@@ -415,6 +677,8 @@ export interface components {
             code: string;
             /** Format: date-time */
             cut_on: string;
+            /** Format: date-time */
+            given_on?: string;
             group_key: string;
             group_name: string;
             id: string;
@@ -446,9 +710,18 @@ export interface components {
             vessel_id?: string;
             vessel_name: string;
         };
+        Daughter: {
+            code: string;
+            cutting_id: string;
+            id: string;
+            name: string;
+        };
         Effect: {
             basis: components["schemas"]["Basis"];
+            key?: string;
             label: string;
+            /** Format: int64 */
+            node?: number;
             /** Format: double */
             odds: number;
         };
@@ -463,7 +736,7 @@ export interface components {
         };
         Event: {
             /** @enum {string} */
-            kind: "cut" | "set" | "look" | "potted" | "ended";
+            kind: "cut" | "set" | "look" | "potted" | "ended" | "given";
             /** Format: date-time */
             on: string;
             text: string;
@@ -471,6 +744,18 @@ export interface components {
         FieldError: {
             field: string;
             reason: string;
+        };
+        FitReason: {
+            basis: components["schemas"]["Basis"];
+            /** @enum {string} */
+            says: "good" | "care" | "wait";
+            text: string;
+        };
+        Fitness: {
+            /** @enum {string} */
+            answer: "yes" | "care" | "wait";
+            reasons: components["schemas"]["FitReason"][];
+            short: string;
         };
         Forecast: {
             band: components["schemas"]["BandPoint"][];
@@ -502,17 +787,65 @@ export interface components {
             note: string;
             pot_up_days: components["schemas"]["Span"];
             root_colours: string[];
-            /** Format: double */
-            wake: number;
         };
         Handbook: {
+            aims: components["schemas"]["AimChoice"][];
             cautions: components["schemas"]["Caution"][];
             default_limits: components["schemas"]["Limits"];
             groups: components["schemas"]["Group"][];
+            knife_schools: components["schemas"]["CutSchool"][];
+            leaf_forms: components["schemas"]["LeafRule"][];
+            leaf_schools: components["schemas"]["CutSchool"][];
             numbers: components["schemas"]["Number"][];
+            organ_limits: {
+                [key: string]: components["schemas"]["Limits"];
+            };
+            organs: components["schemas"]["OrganRule"][];
             schools: components["schemas"]["School"][];
+            tag_sizes: components["schemas"]["Size"][];
             vessels: components["schemas"]["VesselSort"][];
-            wake_basis: components["schemas"]["Basis"];
+        };
+        Handover: {
+            cutting_id: string;
+            /** Format: date-time */
+            given_on: string;
+            id: string;
+            note?: string;
+        };
+        HowManyAnswer: {
+            /** Format: double */
+            high_chance: number;
+            /** Format: double */
+            low_chance: number;
+            /** Format: int64 */
+            naive: number;
+            /** Format: double */
+            naive_reached: number;
+            /** Format: int64 */
+            pieces: number;
+            /** Format: double */
+            reached: number;
+        };
+        HowManyWish: {
+            /** Format: double */
+            certainty: number;
+            /** Format: double */
+            chance: number;
+            /** Format: int64 */
+            plants: number;
+            /** Format: double */
+            records: number;
+        };
+        ImportReport: {
+            bad: components["schemas"]["BadRow"][];
+            /** Format: int64 */
+            kept: number;
+            names: string[];
+            /** Format: int64 */
+            read: number;
+            /** Format: int64 */
+            same: number;
+            says: string;
         };
         Judgement: {
             /** Format: int64 */
@@ -538,6 +871,14 @@ export interface components {
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
         };
+        LeafRule: {
+            basis: components["schemas"]["Basis"];
+            callus_hours: components["schemas"]["Span"];
+            form: string;
+            label: string;
+            pieces: string;
+            up: string;
+        };
         LengthAt: {
             /** Format: double */
             day: number;
@@ -551,10 +892,15 @@ export interface components {
             keep_nodes: number;
             /** Format: int64 */
             least_nodes: number;
+            /** Format: double */
+            most_length_mm?: number;
             /** Format: int64 */
             most_nodes: number;
             /** Format: int64 */
             most_pieces: number;
+            no_strip?: boolean;
+            /** Format: int64 */
+            tip_bare?: number;
             /** Format: int64 */
             tip_most: number;
         };
@@ -627,9 +973,14 @@ export interface components {
         };
         Mother: {
             code: string;
+            cuts: components["schemas"]["CutOn"][];
             cuttings: components["schemas"]["CuttingView"][];
+            daughters: components["schemas"]["Daughter"][];
+            fit: components["schemas"]["Fitness"];
             group: components["schemas"]["Group"];
             id: string;
+            /** Format: date-time */
+            last_cut_on?: string;
             name: string;
             /** @enum {string} */
             pattern: "plain" | "stable" | "unstable";
@@ -637,6 +988,9 @@ export interface components {
             /** Format: date-time */
             since: string;
             stems: components["schemas"]["MappedStem"][];
+            tally: components["schemas"]["Tally"];
+            /** Format: date-time */
+            watered_on?: string;
         };
         NewLook: {
             cutting_id: string;
@@ -649,12 +1003,20 @@ export interface components {
         };
         NewMother: {
             code?: string;
+            from_cutting?: string;
             group_key: string;
             id: string;
             name: string;
             /** @enum {string} */
             pattern: "plain" | "stable" | "unstable";
             provenance?: string;
+        };
+        NewPlan: {
+            aim: components["schemas"]["Aim"];
+            conditions: components["schemas"]["Conditions"];
+            id: string;
+            limits: components["schemas"]["Limits"];
+            stems: components["schemas"]["StemWish"][];
         };
         NewVessel: {
             /** Format: double */
@@ -682,6 +1044,9 @@ export interface components {
             /** @enum {string} */
             bud: "dormant" | "swelling" | "shooting" | "leaf_open";
             leaf: boolean;
+            rooted?: boolean;
+            /** @enum {string} */
+            stripe?: "none" | "some" | "strong";
         };
         Number: {
             basis: components["schemas"]["Basis"];
@@ -690,6 +1055,86 @@ export interface components {
             unit: string;
             /** Format: double */
             value: number;
+        };
+        NumberChoice: {
+            id: string;
+            key: string;
+            /** @enum {string} */
+            kind: "start" | "value" | "records";
+            /** Format: double */
+            value?: number;
+        };
+        Offcut: {
+            /** Format: double */
+            from_mm: number;
+            /** Format: double */
+            to_mm: number;
+            why: string;
+        };
+        OfferAnswer: {
+            ask: components["schemas"]["Raise"][];
+            /** Format: double */
+            chance: number;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            low: number;
+            piece: components["schemas"]["Piece"];
+            raise: components["schemas"]["Raise"][];
+            verdict: string;
+            warnings: string[];
+        };
+        OfferedPiece: {
+            /** @enum {string} */
+            aerial_root?: "yes" | "no";
+            /** @enum {string} */
+            cover?: "open" | "covered";
+            /** @enum {string} */
+            ends?: "fresh" | "healed";
+            /** @enum {string} */
+            firm?: "yes" | "no";
+            group_key: string;
+            hormone?: boolean;
+            /** @enum {string} */
+            knife?: "mid" | "below_node" | "trim" | "long";
+            /** @enum {string} */
+            leaf?: "yes" | "no";
+            /** @enum {string} */
+            leaves?: "keep" | "halve" | "strip";
+            /** @enum {string} */
+            live_bud?: "yes" | "no";
+            /** @enum {string} */
+            medium?: "water" | "moss" | "perlite" | "mix";
+            /** @enum {string} */
+            node?: "yes" | "no";
+            /** Format: int64 */
+            nodes: number;
+            patterned?: boolean;
+            /** Format: double */
+            roots_lost?: number;
+            /** @enum {string} */
+            season?: "bright" | "dark";
+            set_wet?: boolean;
+            /** Format: double */
+            sound_mm: number;
+            /** @enum {string} */
+            stripe?: "none" | "some" | "strong";
+        };
+        OrganRule: {
+            basis: components["schemas"]["Basis"];
+            callus_hours: components["schemas"]["Span"];
+            growing_point: string;
+            how_many: string;
+            keep_one: boolean;
+            kind: string;
+            label: string;
+            /** Format: double */
+            least_piece_mm: number;
+            /** Format: double */
+            most_piece_mm: number;
+            organ: string;
+            up: string;
+            warn?: string;
         };
         Part: {
             /** Format: double */
@@ -725,26 +1170,36 @@ export interface components {
             first: number;
             /** Format: double */
             from_mm: number;
+            halve?: number[];
             kind: string;
             /** Format: int64 */
             last: number;
             /** Format: int64 */
             leaves: number;
+            node_chances?: number[];
             refused?: string;
             /** Format: double */
             rot: number;
+            rot_effects?: components["schemas"]["Effect"][];
+            rot_start?: components["schemas"]["Number"];
             /** Format: int64 */
             set: number;
+            slant?: boolean;
+            start?: components["schemas"]["Number"];
             strip: number[];
             /** Format: double */
             to_mm: number;
+            up?: string;
             warning?: string;
+            /** Format: double */
+            worth?: number;
         };
         Place: {
             id: string;
             name: string;
         };
         Plan: {
+            counts: number[];
             /** Format: double */
             expected: number;
             knives_mm: number[];
@@ -754,15 +1209,55 @@ export interface components {
             mother_leaves: number;
             /** Format: int64 */
             mother_nodes: number;
+            offcuts: components["schemas"]["Offcut"][];
             pieces: components["schemas"]["Piece"][];
+            places_mm: number[];
             refused: string[];
             warnings: string[];
+            /** Format: double */
+            worth: number;
+        };
+        PlanAnswer: {
+            counts: number[];
+            dark: boolean;
+            /** Format: double */
+            expected: number;
+            /** Format: double */
+            lose_all: number;
+            /** Format: double */
+            reached: number;
+            stems: components["schemas"]["StemPlan"][];
+            targets: components["schemas"]["Target"][];
+            /** Format: double */
+            worth: number;
+        };
+        PlanBrief: {
+            done: boolean;
+            id: string;
+            /** Format: int64 */
+            knives: number;
+            /** Format: date-time */
+            made_at: string;
+            mother_id: string;
         };
         PlanWish: {
-            knives_mm?: number[];
-            limits?: components["schemas"]["Limits"];
+            aim: components["schemas"]["Aim"];
+            conditions: components["schemas"]["Conditions"];
+            limits: components["schemas"]["Limits"];
+            stems: components["schemas"]["StemWish"][];
+        };
+        PlannerNumber: {
+            /** Format: double */
+            by_records: number;
             /** @enum {string} */
-            medium?: "water" | "moss" | "perlite" | "mix";
+            kind: "start" | "value" | "records";
+            number: components["schemas"]["Number"];
+            /** Format: double */
+            start: number;
+            /** Format: int64 */
+            tried: number;
+            /** Format: int64 */
+            won: number;
         };
         Point: {
             /** Format: double */
@@ -787,6 +1282,36 @@ export interface components {
             /** Format: date-time */
             potted_on: string;
         };
+        PreparedPlan: {
+            aim: components["schemas"]["Aim"];
+            cautions: components["schemas"]["Caution"][];
+            conditions: components["schemas"]["Conditions"];
+            counts: number[];
+            /** Format: date-time */
+            cut_on?: string;
+            cuttings: components["schemas"]["CuttingView"][];
+            dark: boolean;
+            /** Format: double */
+            expected: number;
+            id: string;
+            limits: components["schemas"]["Limits"];
+            /** Format: double */
+            lose_all: number;
+            /** Format: date-time */
+            made_at: string;
+            mother_code: string;
+            mother_id: string;
+            mother_name: string;
+            /** Format: double */
+            reached: number;
+            skips: number[][];
+            stale?: string;
+            stems: components["schemas"]["StemPlan"][];
+            steps: components["schemas"]["BenchStep"][];
+            targets: components["schemas"]["Target"][];
+            /** Format: double */
+            worth: number;
+        };
         Problem: {
             detail: string;
             fields: components["schemas"]["FieldError"][];
@@ -799,6 +1324,13 @@ export interface components {
         Question: {
             answers: components["schemas"]["Answer"][];
             key: string;
+            text: string;
+        };
+        Raise: {
+            /** Format: double */
+            by: number;
+            /** Format: double */
+            chance: number;
             text: string;
         };
         Reason: {
@@ -881,6 +1413,16 @@ export interface components {
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
         };
+        Size: {
+            /** Format: double */
+            height_mm: number;
+            key: string;
+            label: string;
+            /** Format: double */
+            qr_mm: number;
+            /** Format: double */
+            width_mm: number;
+        };
         Span: {
             /** Format: double */
             high: number;
@@ -889,13 +1431,25 @@ export interface components {
             /** Format: double */
             mid: number;
         };
+        Sprang: {
+            letter: string;
+            /** Format: int64 */
+            node: number;
+        };
         Stem: {
             /** Format: double */
             beyond_mm: number;
+            /** @enum {string} */
+            form?: "whole" | "half" | "wedge" | "section" | "pulled";
             nodes: components["schemas"]["Node"][];
+            /** @enum {string} */
+            organ?: "stem" | "rhizome" | "runner" | "clump" | "tuber" | "leaf";
+            sprang?: components["schemas"]["Sprang"];
             /** Format: double */
             thickness_mm: number;
             tip_intact: boolean;
+            /** @enum {string} */
+            wood?: "green" | "half_ripe" | "woody";
         };
         StemMapping: {
             fact_id: string;
@@ -904,10 +1458,57 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        StemPlan: {
+            letter: string;
+            plan: components["schemas"]["Plan"];
+            stem_id: string;
+            /** Format: int64 */
+            version: number;
+            wounds: string[];
+        };
+        StemWish: {
+            knives_mm?: number[];
+            skip?: number[];
+            stem_id: string;
+            /** Format: int64 */
+            version?: number;
+        };
         Taken: {
             code: string;
             /** Format: int64 */
             node: number;
+        };
+        Tally: {
+            /** Format: int64 */
+            came: number;
+            /** Format: int64 */
+            decided: number;
+            /** Format: int64 */
+            established: number;
+            /** Format: double */
+            expected: number;
+            /** Format: int64 */
+            given: number;
+            /** Format: int64 */
+            lost: number;
+            /** Format: int64 */
+            potted: number;
+            /** Format: int64 */
+            standing: number;
+            /** Format: int64 */
+            taken: number;
+        };
+        Target: {
+            /** Format: int64 */
+            node: number;
+            why: string;
+        };
+        Tick: {
+            done: boolean;
+            id: string;
+            step: string;
+            /** Format: date-time */
+            ticked_at: string;
         };
         VesselSort: {
             basis: components["schemas"]["Basis"];
@@ -938,6 +1539,12 @@ export interface components {
             wall_mm: number;
             /** Format: double */
             width_mm: number;
+        };
+        Watering: {
+            id: string;
+            mother_id: string;
+            /** Format: date-time */
+            watered_on: string;
         };
     };
     responses: never;
@@ -1151,6 +1758,64 @@ export interface operations {
             };
         };
     };
+    exportRecords: {
+        parameters: {
+            query?: {
+                format?: "json" | "csv";
+            };
+            header?: never;
+            path: {
+                what: "stems" | "plans";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     handbook: {
         parameters: {
             query?: never;
@@ -1180,6 +1845,210 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    giveAway: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Handover"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    howMany: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HowManyWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowManyAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    importRecords: {
+        parameters: {
+            query: {
+                format: "json" | "csv";
+                /** @description keep the good rows though others are bad */
+                keep_good?: boolean;
+            };
+            header?: never;
+            path: {
+                what: "stems" | "plans";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1555,6 +2424,75 @@ export interface operations {
             };
         };
     };
+    weighOffer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfferedPiece"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     end: {
         parameters: {
             query?: never;
@@ -1719,6 +2657,550 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plannerNumbers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannerNumber"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    chooseNumber: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NumberChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannerNumber"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanBrief"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlan"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreparedPlan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cutChoices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choice"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    planCut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreparedPlan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tickStep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tick"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreparedPlan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2165,112 +3647,28 @@ export interface operations {
             };
         };
     };
-    cutChoices: {
+    tags: {
         parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
+            query: {
+                /** @description ids of cuttings, separated by commas */
+                cuttings: string;
+                size?: "tape" | "stick" | "hang";
             };
+            header?: never;
+            path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanWish"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["Choice"][];
-                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    planCut: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanWish"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Plan"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2327,6 +3725,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VesselView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Watering"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mother"];
                 };
             };
             /** @description Not Found */

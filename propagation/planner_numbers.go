@@ -1,0 +1,141 @@
+package propagation
+
+import (
+	"context"
+
+	"github.com/google/uuid"
+
+	"clearjar/core/cutplan"
+	"clearjar/core/plant"
+	"clearjar/store/sqlgen"
+)
+
+// PlannerNumber is one number of the planner as it is in use.
+type PlannerNumber struct {
+	Number plant.Number `json:"number"`
+	// Start is the starting value, Kind what the grower decided: start, value or records.
+	Start float64 `json:"start"`
+	Kind  string  `json:"kind" enum:"start,value,records"`
+	// Won and Tried are the grower's own records for it, whether they are used or not.
+	Won   int `json:"won"`
+	Tried int `json:"tried"`
+	// ByRecords is what the records would make of it; 0 when there are none.
+	ByRecords float64 `json:"by_records"`
+}
+
+// PlannerNumbers lists every number of the planner with the grower's decision and records.
+func (g *Garden) PlannerNumbers(ctx context.Context) ([]PlannerNumber, error) {
+	sheet, err := g.sheet(ctx)
+	if err != nil {
+		return nil, err
+	}
+	kinds := map[string]string{}
+	rows, err := g.store.PlannerNumbers(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range rows {
+		kinds[r.Key] = r.Kind
+	}
+	records, err := g.records(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := []PlannerNumber{}
+	starts := cutplan.Numbers()
+	for i, n := range sheet.Numbers() {
+		p := PlannerNumber{Number: n, Start: starts[i].Value, Kind: "start"}
+		if k := kinds[n.Key]; k != "" {
+			p.Kind = k
+		}
+		if r, ok := records[n.Key]; ok {
+			p.Won, p.Tried = r.won, r.tried
+			c, err := cutplan.FromRecords(n.Key, r.won, r.tried)
+			if err != nil {
+				return nil, err
+			}
+			p.ByRecords = c.Value
+		}
+		out = append(out, p)
+	}
+	return out, nil
+}
+
+type record struct{ won, tried int }
+
+// records counts, by growth group and medium, how many set nodes rooted of the cuttings whose
+// fate is decided: potted, given away, established or lost. Those still standing would count
+// only their successes, and are left out.
+func (g *Garden) records(ctx context.Context) (map[string]record, error) {
+	all, err := g.cuttings(ctx, nil, nil)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string]record{}
+	for _, c := range all {
+		if c.SetOn == nil || (c.evidence.Outcome == nil && c.PottedOn == nil && c.GivenOn == nil) {
+			continue
+		}
+		key := cutplan.BaselineKey(c.GroupKey, c.Medium)
+		r := out[key]
+		r.tried += c.SetNodes
+		r.won += c.rootedNodes()
+		out[key] = r
+	}
+	return out, nil
+}
+
+// rootedNodes counts the set nodes that have, or had, a root.
+func (c CuttingView) rootedNodes() int {
+	rooted := map[int]bool{}
+	for _, l := range c.looks {
+		for _, r := range l.Seen.Roots {
+			if r.Node >= 1 && r.Node <= c.SetNodes {
+				rooted[r.Node] = true
+			}
+		}
+	}
+	return len(rooted)
+}
+
+// NumberChoice is the grower's decision about one number of the planner.
+type NumberChoice struct {
+	ID  uuid.UUID `json:"id"`
+	Key string    `json:"key" maxLength:"80"`
+	// Kind is value for a value of their own, records for theirs, start for back to the starting value.
+	Kind  string  `json:"kind" enum:"start,value,records"`
+	Value float64 `json:"value,omitempty"`
+}
+
+// ChooseNumber puts a value, or the grower's records, in place of a starting value, or takes it back.
+func (g *Garden) ChooseNumber(ctx context.Context, n NumberChoice) ([]PlannerNumber, error) {
+	if err := checkID("id", n.ID); err != nil {
+		return nil, err
+	}
+	if !cutplan.Known(n.Key) {
+		return nil, plant.Refuse("key", "%q is not a number of the planner", n.Key)
+	}
+	change := cutplan.Change{Key: n.Key, Value: n.Value}
+	if n.Kind == "records" {
+		records, err := g.records(ctx)
+		if err != nil {
+			return nil, err
+		}
+		r := records[n.Key]
+		if change, err = cutplan.FromRecords(n.Key, r.won, r.tried); err != nil {
+			return nil, plant.Refuse("key", "no record of yours says anything about this number yet")
+		}
+	}
+	if n.Kind != "start" {
+		if _, err := (cutplan.Sheet{}).With(change); err != nil {
+			return nil, err
+		}
+	}
+	_, err := g.store.AddPlannerNumber(ctx, sqlgen.AddPlannerNumberParams{
+		ID: n.ID, Key: n.Key, Kind: n.Kind, Value: change.Value, Won: int32(change.Won), Tried: int32(change.Tried),
+	})
+	if err != nil {
+		return nil, err
+	}
+	return g.PlannerNumbers(ctx)
+}

@@ -1,0 +1,45 @@
+package propagation
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/google/uuid"
+
+	"clearjar/core/plant"
+	"clearjar/propagation/tagsheet"
+)
+
+// PrintTags prints tags for cuttings as PDF, in the order asked.
+func (g *Garden) PrintTags(ctx context.Context, ids []uuid.UUID, size string) ([]byte, error) {
+	s, err := tagsheet.SizeNamed(size)
+	if err != nil {
+		return nil, err
+	}
+	if len(ids) == 0 {
+		return nil, plant.Refuse("cuttings", "choose at least one cutting")
+	}
+	all, err := g.cuttings(ctx, ids, nil)
+	if err != nil {
+		return nil, err
+	}
+	by := map[uuid.UUID]CuttingView{}
+	for _, c := range all {
+		by[c.ID] = c
+	}
+	tags := []tagsheet.Tag{}
+	for _, id := range ids {
+		c, ok := by[id]
+		if !ok {
+			return nil, MissingError{"One of these cuttings"}
+		}
+		nodes := fmt.Sprintf("nodes %d-%d", c.Piece.First, c.Piece.Last)
+		if c.Piece.First == c.Piece.Last {
+			nodes = fmt.Sprintf("node %d", c.Piece.First)
+		}
+		tags = append(tags, tagsheet.Tag{
+			Short: c.Tag, Code: c.Code, Name: c.MotherName, Nodes: nodes, Medium: string(c.Medium), Up: c.Piece.Up, CutOn: c.CutOn.In(g.zone),
+		})
+	}
+	return tagsheet.Print(tags, s, g.Today())
+}

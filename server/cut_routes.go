@@ -1,0 +1,137 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"clearjar/core/cutplan"
+	"clearjar/core/plant"
+	"clearjar/propagation"
+	"clearjar/propagation/exchange"
+)
+
+// cutRoutes are the planner, the bench and what goes with the mothers.
+func cutRoutes(api huma.API, g *propagation.Garden) {
+	post(api, "planCut", "/api/plans/try", "Propose where to cut, or work out what these knives make; nothing is kept",
+		func(ctx context.Context, in *body[propagation.PlanWish]) (propagation.PlanAnswer, error) {
+			return g.PlanCut(ctx, in.Body)
+		})
+	post(api, "cutChoices", "/api/plans/choices", "The best plan for each number of pieces",
+		func(ctx context.Context, in *body[propagation.PlanWish]) ([]cutplan.Choice, error) {
+			return g.CutChoices(ctx, in.Body)
+		})
+	get(api, "plans", "/api/plans", "Plans that were kept, newest first",
+		func(ctx context.Context, _ *struct{}) ([]propagation.PlanBrief, error) { return g.Plans(ctx) })
+	post(api, "keepPlan", "/api/plans", "Keep a plan, to prepare the bench by",
+		func(ctx context.Context, in *body[propagation.NewPlan]) (propagation.PreparedPlan, error) {
+			return g.KeepPlan(ctx, in.Body)
+		})
+	get(api, "plan", "/api/plans/{id}", "A kept plan with its bench checklist",
+		func(ctx context.Context, in *byID) (propagation.PreparedPlan, error) {
+			return g.PlanPage(ctx, in.parse())
+		})
+	post(api, "tickStep", "/api/plans/{id}/ticks", "Tick a line of the checklist; timers start with it",
+		func(ctx context.Context, in *onID[propagation.Tick]) (propagation.PreparedPlan, error) {
+			return g.TickStep(ctx, in.parse(), in.Body)
+		})
+	get(api, "plannerNumbers", "/api/planner-numbers", "The planner's numbers with the grower's decisions and records",
+		func(ctx context.Context, _ *struct{}) ([]propagation.PlannerNumber, error) {
+			return g.PlannerNumbers(ctx)
+		})
+	post(api, "chooseNumber", "/api/planner-numbers", "Put a value, or your records, in place of a starting value",
+		func(ctx context.Context, in *body[propagation.NumberChoice]) ([]propagation.PlannerNumber, error) {
+			return g.ChooseNumber(ctx, in.Body)
+		})
+	post(api, "water", "/api/waterings", "Note that a mother was watered",
+		func(ctx context.Context, in *body[propagation.Watering]) (propagation.Mother, error) {
+			return g.Water(ctx, in.Body)
+		})
+	post(api, "giveAway", "/api/handovers", "Note that a cutting was given away",
+		func(ctx context.Context, in *body[propagation.Handover]) (propagation.CuttingPage, error) {
+			return g.GiveAway(ctx, in.Body)
+		})
+	post(api, "weighOffer", "/api/offers", "What an offered piece is worth trying for",
+		func(ctx context.Context, in *body[propagation.OfferedPiece]) (cutplan.OfferAnswer, error) {
+			return g.WeighOffer(ctx, in.Body)
+		})
+	post(api, "howMany", "/api/how-many", "How many pieces to take",
+		func(_ context.Context, in *body[propagation.HowManyWish]) (propagation.HowManyAnswer, error) {
+			return propagation.HowMany(in.Body)
+		})
+}
+
+// fileRoutes give and take files.
+func fileRoutes(api huma.API, g *propagation.Garden) {
+	download(api, "tags", "/api/tags.pdf", "Tags to print, with a code of known size",
+		func(ctx context.Context, in *struct {
+			Cuttings string `query:"cuttings" required:"true" maxLength:"8000" doc:"ids of cuttings, separated by commas"`
+			Size     string `query:"size" enum:"tape,stick,hang" default:"stick"`
+		},
+		) (file, error) {
+			ids := []uuid.UUID{}
+			for i, text := range strings.Split(in.Cuttings, ",") {
+				id, err := uuid.Parse(text)
+				if err != nil {
+					return file{}, plant.Refuse(fmt.Sprintf("cuttings[%d]", i), "is not the id of a cutting")
+				}
+				ids = append(ids, id)
+			}
+			data, err := g.PrintTags(ctx, ids, in.Size)
+			return file{"application/pdf", "tags-" + in.Size + ".pdf", data}, err
+		})
+	download(api, "exportRecords", "/api/export/{what}", "All stem maps, or all kept plans",
+		func(ctx context.Context, in *struct {
+			What   string `path:"what" enum:"stems,plans"`
+			Format string `query:"format" enum:"json,csv" default:"json"`
+		},
+		) (file, error) {
+			data, err := g.Export(ctx, in.What, in.Format)
+			media := map[string]string{exchange.CSV: "text/csv; charset=utf-8", exchange.JSON: "application/json"}
+			return file{media[in.Format], exchange.Name(in.What, in.Format), data}, err
+		})
+	huma.Register(api, huma.Operation{
+		OperationID: "importRecords", Method: http.MethodPost, Path: "/api/import/{what}", Summary: "Read a file of stem maps or plans; every row is checked",
+		MaxBodyBytes: exchange.MostBytes + 1<<10, Errors: []int{http.StatusRequestEntityTooLarge, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
+	}, func(ctx context.Context, in *struct {
+		What     string `path:"what" enum:"stems,plans"`
+		Format   string `query:"format" enum:"json,csv" required:"true"`
+		KeepGood bool   `query:"keep_good" doc:"keep the good rows though others are bad"`
+		RawBody  []byte `contentType:"application/octet-stream"`
+	},
+	) (*body[propagation.ImportReport], error) {
+		report, err := g.Import(ctx, in.What, in.Format, in.RawBody, in.KeepGood)
+		if err != nil {
+			return nil, answer(ctx, err)
+		}
+		return &body[propagation.ImportReport]{report}, nil
+	})
+}
+
+// file is what a download gives.
+type file struct {
+	media, name string
+	data        []byte
+}
+
+// download registers a read that gives a file.
+func download[In any](api huma.API, id, path, summary string, do func(context.Context, *In) (file, error)) {
+	huma.Register(api, huma.Operation{
+		OperationID: id, Method: http.MethodGet, Path: path, Summary: summary,
+		Errors: []int{http.StatusNotFound, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
+	}, func(ctx context.Context, in *In) (*huma.StreamResponse, error) {
+		f, err := do(ctx, in)
+		if err != nil {
+			return nil, answer(ctx, err)
+		}
+		return &huma.StreamResponse{Body: func(c huma.Context) {
+			c.SetHeader("Content-Type", f.media)
+			c.SetHeader("Content-Disposition", fmt.Sprintf("attachment; filename=%q", f.name))
+			_, _ = c.BodyWriter().Write(f.data)
+		}}, nil
+	})
+}

@@ -1,0 +1,107 @@
+package server_test
+
+import (
+	"io"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"clearjar/propagation"
+)
+
+func (g grower) download(path string) []byte {
+	g.t.Helper()
+	res, err := http.Get(g.base + path)
+	require.NoError(g.t, err)
+	defer func() { _ = res.Body.Close() }()
+	data, err := io.ReadAll(res.Body)
+	require.NoError(g.t, err)
+	require.Equal(g.t, http.StatusOK, res.StatusCode, "%s", data)
+	return data
+}
+
+func (g grower) bring(path string, data []byte) propagation.ImportReport {
+	g.t.Helper()
+	var r propagation.ImportReport
+	g.ok("POST", path, data, &r)
+	return r
+}
+
+// What one garden writes, another reads, to the last node.
+func TestStemMapsGoFromOneGardenToAnother(t *testing.T) {
+	t.Parallel()
+	for _, format := range []string{"json", "csv"} {
+		from, to := newGrower(t), newGrower(t)
+		m := from.mother()
+		from.stem(m, 5)
+		from.stem(m, 3)
+		data := from.download("/api/export/stems?format=" + format)
+		report := to.bring("/api/import/stems?format="+format, data)
+		require.Equal(t, 2, report.Kept, "%+v", report)
+		var mothers []propagation.Mother
+		to.ok("GET", "/api/mothers", nil, &mothers)
+		require.Equal(t, m.Name, mothers[0].Name)
+		require.Len(t, mothers[0].Stems, 2)
+		require.Len(t, mothers[0].Stems[0].Stem.Nodes, 5)
+		if format == "json" {
+			require.Equal(t, data, to.download("/api/export/stems?format=json"))
+		}
+		again := to.bring("/api/import/stems?format="+format, to.download("/api/export/stems?format="+format))
+		require.Equal(t, []int{0, 2}, []int{again.Kept, again.Same}, "twice is once")
+	}
+}
+
+func TestNothingIsKeptOfABadFileUnlessAsked(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	m := g.mother()
+	file := []byte(strings.ReplaceAll(`mother,mother_name,group,stem,node,below_mm
+CODE,,,A,1,40
+NEW,Newcomer,thick_climber,A,1,30
+LOS,,,A,1,30
+CODE,,,D,1,40
+WRO,Wrong,no_group,A,1,40
+CODE,,,B,1,-3
+`, "CODE", m.Code))
+	report := g.bring("/api/import/stems?format=csv", file)
+	require.Zero(t, report.Kept)
+	require.Contains(t, report.Says, "Nothing was kept")
+	fields := map[int]string{}
+	for _, b := range report.Bad {
+		fields[b.Line] = b.Field
+	}
+	require.Equal(t, map[int]string{4: "mother", 5: "stem", 6: "group_key", 7: "nodes[0].below_mm"}, fields)
+	var mothers []propagation.Mother
+	g.ok("GET", "/api/mothers", nil, &mothers)
+	require.Len(t, mothers, 1)
+
+	report = g.bring("/api/import/stems?format=csv&keep_good=true", file)
+	require.Equal(t, 2, report.Kept)
+	require.Equal(t, []string{m.Code + "-A", "NEW-A"}, report.Names)
+	g.ok("GET", "/api/mothers", nil, &mothers)
+	require.Len(t, mothers, 2)
+}
+
+func TestPlansGoOutAndComeIn(t *testing.T) {
+	t.Parallel()
+	for _, format := range []string{"json", "csv"} {
+		from, to := newGrower(t), newGrower(t)
+		stem := from.stem(from.mother(), 7)
+		w := wishFor(stem, from.plan(wishFor(stem)).Stems[0].Plan.KnivesMM...)
+		from.ok("POST", "/api/plans", propagation.NewPlan{ID: id(), PlanWish: w}, nil)
+		plans := from.download("/api/export/plans?format=" + format)
+		early := to.bring("/api/import/plans?format="+format, plans)
+		require.Contains(t, early.Bad[0].Reason, "is not here")
+		to.bring("/api/import/stems?format=json", from.download("/api/export/stems"))
+		require.Equal(t, 1, to.bring("/api/import/plans?format="+format, plans).Kept)
+		require.Equal(t, 1, to.bring("/api/import/plans?format="+format, plans).Same)
+		require.Equal(t, string(plans), string(to.download("/api/export/plans?format="+format)))
+		late := to.bring("/api/import/plans?format=csv", []byte("plan,mother,stem,map_version,from_mm,to_mm\n1,CRY,A,9,60,140\n1,CRY,Z,1,60,140\n"))
+		require.Len(t, late.Bad, 1)
+	}
+	g := newGrower(t)
+	g.refused(http.StatusUnprocessableEntity, "POST", "/api/import/stems?format=csv", []byte("colour\n"))
+	g.refused(http.StatusUnprocessableEntity, "POST", "/api/import/shoes?format=csv", []byte("x"))
+}

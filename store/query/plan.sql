@@ -1,0 +1,30 @@
+-- name: AddPlannerNumber :execrows
+insert into planner_number (id, key, kind, value, won, tried) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing;
+
+-- name: PlannerNumbers :many
+-- The newest decision for each key.
+select distinct on (key) * from planner_number order by key, chosen_at desc, id desc;
+
+-- name: AddCutPlan :execrows
+insert into cut_plan (id, mother_id, wish) values ($1, $2, $3) on conflict (id) do nothing;
+
+-- name: AddCutPlanStem :exec
+insert into cut_plan_stem (plan_id, stem_id, map_version, position, knives_mm, skip) values ($1, $2, $3, $4, $5, $6);
+
+-- name: CutPlanByID :one
+select * from cut_plan where id = $1;
+
+-- name: CutPlans :many
+-- Plans from the newest back, with whether they were carried out.
+select p.id, p.mother_id, p.wish, p.made_at, exists (select 1 from cut where cut.plan_id = p.id)::boolean as done
+from cut_plan p order by p.made_at desc, p.id desc limit 500;
+
+-- name: CutPlanStems :many
+select * from cut_plan_stem where plan_id = any(sqlc.arg(plan_ids)::uuid[]) order by plan_id, position;
+
+-- name: AddBenchTick :execrows
+insert into bench_tick (id, plan_id, step, done, ticked_at) values ($1, $2, $3, $4, $5) on conflict (id) do nothing;
+
+-- name: BenchTicks :many
+-- The newest tick of each step.
+select distinct on (step) * from bench_tick where plan_id = $1 order by step, ticked_at desc, id desc;
