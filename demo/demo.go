@@ -14,6 +14,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/cutplan"
 	"clearjar/core/plant"
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
@@ -39,7 +40,7 @@ func Load(ctx context.Context, g *propagation.Garden) (loaded bool, err error) {
 		return false, err
 	}
 	l := &loader{ctx, g, map[string]propagation.Mother{}, map[string]uuid.UUID{}, map[string]propagation.MappedStem{}}
-	steps := []func() error{l.addMothers, l.addVessels, l.addStems, l.addPieces}
+	steps := []func() error{l.addMothers, l.addVessels, l.addStems, l.addPieces, l.addWaterings, l.addPlan}
 	for _, step := range steps {
 		if err := step(); err != nil {
 			return false, fmt.Errorf("demo: %w", err)
@@ -116,6 +117,29 @@ func (l *loader) addPieces() error {
 		}
 	}
 	return nil
+}
+
+func (l *loader) addWaterings() error {
+	for code, days := range watered {
+		on := l.ago(days)
+		if now := l.garden.Today(); on.After(now) {
+			on = now
+		}
+		if _, err := l.garden.Water(l.ctx, propagation.Watering{ID: newID(), MotherID: l.mothers[code].ID, WateredOn: on}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// addPlan keeps one plan that is being prepared: the second wax vine stem, which has to callus.
+func (l *loader) addPlan() error {
+	stem := l.stems["HOY-B"]
+	wish := propagation.PlanWish{Stems: []propagation.StemWish{{StemID: stem.ID, Version: stem.Version}}}
+	wish.Limits = cutplan.DefaultLimits()
+	wish.Conditions.Medium = plant.Moss
+	_, err := l.garden.KeepPlan(l.ctx, propagation.NewPlan{ID: newID(), PlanWish: wish})
+	return err
 }
 
 // live writes what happened to one piece after the cut.

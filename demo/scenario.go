@@ -54,10 +54,19 @@ type mapping struct {
 	beyond     float64
 	thick      float64
 	tip        bool
+	// strong and none are nodes whose stripe is known; sprang is the node of stem A it grew back from.
+	strong, none []int
+	sprang       int
 }
 
 func (m mapping) stem() plant.Stem {
 	s := plant.Stem{BeyondMM: m.beyond, ThicknessMM: m.thick, TipIntact: m.tip}
+	if m.sprang > 0 {
+		s.Sprang = &plant.Sprang{Letter: "A", Node: m.sprang}
+	}
+	if m.mother == "GLO" {
+		s.Organ = plant.Rhizome
+	}
 	has := func(list []int, n int) bool {
 		for _, v := range list {
 			if v == n {
@@ -71,22 +80,31 @@ func (m mapping) stem() plant.Stem {
 		if has(m.awake, i+1) {
 			bud = plant.BudSwelling
 		}
-		s.Nodes = append(s.Nodes, plant.Node{BelowMM: mm, Leaf: has(m.leaves, i+1), Aerial: has(m.aerial, i+1), Bud: bud})
+		stripe := plant.Stripe("")
+		switch {
+		case has(m.strong, i+1):
+			stripe = plant.StripeStrong
+		case has(m.none, i+1):
+			stripe = plant.StripeNone
+		}
+		s.Nodes = append(s.Nodes, plant.Node{BelowMM: mm, Stripe: stripe, Leaf: has(m.leaves, i+1), Aerial: has(m.aerial, i+1), Bud: bud})
 	}
 	return s
 }
 
 var stems = []mapping{
-	{"PIN", []float64{30, 34, 32, 30, 34, 31, 27, 33, 30}, []int{1, 2, 4, 6, 7, 8, 9}, []int{3, 5, 7}, nil, 26, 9, true},
-	{"AMY", []float64{40, 38, 42, 40, 26, 30, 28}, []int{1, 2, 4, 6, 7}, []int{3, 5}, []int{5}, 30, 8, true},
-	{"CIS", []float64{28, 30, 32, 30, 30, 28, 30, 26, 24, 20}, []int{1, 2, 4, 5, 6, 7, 8, 9, 10}, nil, []int{4}, 14, 4, true},
-	{"VER", []float64{42, 40, 44, 40, 42, 38, 36}, []int{1, 2, 4, 6, 7}, []int{3, 4}, nil, 30, 9, true},
-	{"RHA", []float64{24, 26, 26, 28, 29, 26, 26, 24, 25}, []int{1, 2, 3, 5, 7, 9}, []int{2, 4, 5, 6, 7, 8}, []int{6, 7}, 20, 8, false},
-	{"HOY", []float64{45, 50, 48, 52, 46, 50, 44}, []int{1, 2, 3, 5, 7}, nil, nil, 20, 5, true},
-	{"GLO", []float64{28, 30, 30, 32, 30, 30}, []int{1, 3, 5}, []int{2, 4, 5}, []int{4}, 16, 14, false},
-	{"MEL", []float64{50, 46, 44, 46, 42, 44, 42, 44, 42, 44, 40, 42, 40, 40}, []int{1, 2, 4, 6, 8, 10, 12, 14}, []int{3, 5, 7, 9, 11, 13}, nil, 24, 10, false},
-	{"MEL", []float64{55, 48, 46, 44, 42, 46, 44, 40, 38}, []int{2, 4, 6, 7, 8, 9}, []int{3, 5, 6, 8}, []int{6}, 34, 11, true},
-	{"CIS", []float64{26, 28, 30, 30, 28, 26}, []int{1, 2, 3, 4, 5, 6}, nil, nil, 16, 4, true},
+	{"PIN", []float64{30, 34, 32, 30, 34, 31, 27, 33, 30}, []int{1, 2, 4, 6, 7, 8, 9}, []int{3, 5, 7}, nil, 26, 9, true, nil, nil, 0},
+	{"AMY", []float64{40, 38, 42, 40, 26, 30, 28}, []int{1, 2, 4, 6, 7}, []int{3, 5}, []int{5}, 30, 8, true, nil, nil, 0},
+	{"CIS", []float64{28, 30, 32, 30, 30, 28, 30, 26, 24, 20}, []int{1, 2, 4, 5, 6, 7, 8, 9, 10}, nil, []int{4}, 14, 4, true, nil, nil, 0},
+	{"VER", []float64{42, 40, 44, 40, 42, 38, 36}, []int{1, 2, 4, 6, 7}, []int{3, 4}, nil, 30, 9, true, nil, nil, 0},
+	{"RHA", []float64{24, 26, 26, 28, 29, 26, 26, 24, 25}, []int{1, 2, 3, 5, 7, 9}, []int{2, 4, 5, 6, 7, 8}, []int{6, 7}, 20, 8, false, nil, nil, 0},
+	{"HOY", []float64{45, 50, 48, 52, 46, 50, 44}, []int{1, 2, 3, 5, 7}, nil, nil, 20, 5, true, nil, nil, 0},
+	{"GLO", []float64{28, 30, 30, 32, 30, 30}, []int{1, 3, 5}, []int{2, 4, 5}, []int{4}, 16, 14, false, nil, nil, 0},
+	{"MEL", []float64{50, 46, 44, 46, 42, 44, 42, 44, 42, 44, 40, 42, 40, 40}, []int{1, 2, 4, 6, 8, 10, 12, 14}, []int{3, 5, 7, 9, 11, 13}, nil, 24, 10, false, nil, nil, 0},
+	{"MEL", []float64{55, 48, 46, 44, 42, 46, 44, 40, 38}, []int{2, 4, 6, 7, 8, 9}, []int{3, 5, 6, 8}, []int{6}, 34, 11, true, nil, nil, 0},
+	{"CIS", []float64{26, 28, 30, 30, 28, 26}, []int{1, 2, 3, 4, 5, 6}, nil, nil, 16, 4, true, nil, nil, 0},
+	{"PIN", []float64{34, 30, 32, 33, 30, 31, 28}, []int{2, 3, 4, 5, 6, 7}, []int{3, 6}, []int{4}, 30, 9, true, []int{2, 3, 4}, []int{5, 6, 7}, 2},
+	{"HOY", []float64{48, 52, 50, 46, 50}, []int{1, 3, 4, 5}, nil, nil, 24, 5, true, nil, nil, 1},
 }
 
 // life is what happened to one piece: how its roots grew, when it was looked at, what came of it.
@@ -142,6 +160,9 @@ func (p life) grown(day, set int) plant.Look {
 	}
 	return l
 }
+
+// watered is how many days ago a mother was last watered.
+var watered = map[string]int{"MEL": 1, "PIN": 0, "VER": 5, "HOY": 2, "RHA": 9}
 
 type cut struct {
 	stem    string

@@ -23,6 +23,8 @@ type Mother struct {
 	Since      time.Time     `json:"since"`
 	Stems      []MappedStem  `json:"stems"`
 	Cuttings   []CuttingView `json:"cuttings"`
+	// FromCutting is the cutting she was raised from, when she was raised here.
+	FromCutting *uuid.UUID `json:"from_cutting,omitempty"`
 	// WateredOn is when she was last watered, as far as it was noted.
 	WateredOn *time.Time `json:"watered_on,omitempty"`
 	LastCutOn *time.Time `json:"last_cut_on,omitempty"`
@@ -138,7 +140,7 @@ func (g *Garden) mothers(ctx context.Context, rows []sqlgen.Mother, withCuttings
 		group, _ := plant.GroupNamed(r.GroupKey)
 		ids[i] = r.ID
 		out[i] = Mother{
-			ID: r.ID, Code: r.Code, Name: r.Name, Group: group, Provenance: r.Provenance, Pattern: r.Pattern,
+			ID: r.ID, Code: r.Code, Name: r.Name, Group: group, Provenance: r.Provenance, Pattern: r.Pattern, FromCutting: r.FromCutting,
 			Since: r.RecordedAt, Stems: []MappedStem{}, Cuttings: []CuttingView{}, Cuts: []CutOn{}, Daughters: []Daughter{},
 		}
 		at[r.ID] = &out[i]

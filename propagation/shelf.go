@@ -25,9 +25,11 @@ func (g *Garden) Shelf(ctx context.Context) (Shelf, error) {
 	if err != nil {
 		return Shelf{}, err
 	}
-	out := Shelf{Today: g.Today(), Places: []Place{}, Vessels: []VesselView{}, Cuttings: make([]CuttingView, len(all))}
-	for i, c := range all {
-		out.Cuttings[i] = c.brief()
+	out := Shelf{Today: g.Today(), Places: []Place{}, Vessels: []VesselView{}, Cuttings: make([]CuttingView, 0, len(all))}
+	for _, c := range all {
+		if c.GivenOn == nil { // what was given away stands elsewhere
+			out.Cuttings = append(out.Cuttings, c.brief())
+		}
 	}
 	sort.SliceStable(out.Cuttings, func(i, j int) bool {
 		return readiness.Urgency(out.Cuttings[i].Judgement.Verdict) < readiness.Urgency(out.Cuttings[j].Judgement.Verdict)

@@ -15,6 +15,8 @@ type Plan struct {
 	KnivesMM []float64 `json:"knives_mm"`
 	// PlacesMM are where knives go under the school: what they snap to.
 	PlacesMM []float64 `json:"places_mm"`
+	// EndMM is where the standing stem ends.
+	EndMM    float64   `json:"end_mm"`
 	Pieces   []Piece   `json:"pieces"`
 	Offcuts  []Offcut  `json:"offcuts"`
 	Outlook
@@ -86,7 +88,7 @@ func Check(b Bench, l Limits, knives []float64) (Plan, error) {
 			return Plan{}, plant.Refuse(fmt.Sprintf("knives_mm[%d]", i), "%.0f mm is not on the stem that stands: 0 to %.0f mm", k, end)
 		}
 	}
-	p := Plan{KnivesMM: knives, PlacesMM: b.Places(), Pieces: []Piece{}, Offcuts: []Offcut{}, Refused: []string{}, Warnings: []string{}}
+	p := Plan{KnivesMM: knives, PlacesMM: b.Places(), EndMM: end, Pieces: []Piece{}, Offcuts: []Offcut{}, Refused: []string{}, Warnings: []string{}}
 	node, top := 1, b.standing()
 	takeUpTo := func(mm float64) (first, last int) {
 		first = node

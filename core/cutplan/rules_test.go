@@ -194,7 +194,7 @@ func TestWounds(t *testing.T) {
 	// common practice, no source: wax vines an hour to a day.
 	wax := piece(bench(t, "wax_vine", node(true, false), node(true, false)))
 	require.Equal(t, []float64{1, 24}, []float64{wax.CallusHours.Low, wax.CallusHours.High})
-	require.Contains(t, wax.Text(false), "1 h to 1 day")
+	require.Contains(t, wax.Text(false), "1 h to a day")
 	// from memory: Hartmann & Kester, 500-3000 ppm auxin for soft tropical cuttings.
 	require.Equal(t, []float64{500, 3000}, []float64{wax.HormonePPM.Low, wax.HormonePPM.High})
 	require.Equal(t, plant.Published, wax.HormoneBy.Kind)

@@ -153,7 +153,7 @@ func (s *steps) after(b Bench) {
 	}
 	s.add("after", "tags", "Tag every piece at once: name, mother, date, which nodes, medium, and which end is up.", plant.Practice)
 	s.add("after", "mother", "Put the mother back into bright, indirect light; less water until she shoots.", plant.Practice)
-	s.add("after", "clean", "Wipe the blade, wash off sap, gather every scrap and used dust out of reach of children and pets.", plant.Practice, plant.Alcohol)
+	s.add("after", "clean", "Wipe the blade, wash off sap, gather every scrap and used dust out of reach of children and pets.", plant.Practice)
 }
 
 func join(list []int) string {

@@ -101,11 +101,15 @@ func (w Wound) Text(hormone bool) string {
 }
 
 func hours(s plant.Span) string {
-	if s.Low >= 24 {
-		return fmt.Sprintf("%.0f to %.0f days", s.Low/24, max(s.Low/24, s.High/24))
-	}
-	if s.High >= 24 {
-		return fmt.Sprintf("%.0f h to %.0f day(s)", s.Low, s.High/24)
+	switch {
+	case s.Low >= 24 && s.High < 48:
+		return "a day"
+	case s.Low >= 24:
+		return fmt.Sprintf("%.0f to %.0f days", s.Low/24, s.High/24)
+	case s.High == 24:
+		return fmt.Sprintf("%.0f h to a day", s.Low)
+	case s.High > 24:
+		return fmt.Sprintf("%.0f h to %.0f days", s.Low, s.High/24)
 	}
 	return fmt.Sprintf("%.0f to %.0f h", s.Low, s.High)
 }

@@ -22,12 +22,13 @@ select * from vessel where id = $1 for update;
 select * from vessel order by place_id, position limit 2000;
 
 -- name: CountInVessel :one
--- Cuttings standing in the vessel now: set there last, not potted, not ended.
+-- Cuttings standing in the vessel now: set there last, not potted, not ended, not given away.
 select count(*) from cutting c
 where c.id <> sqlc.arg(but_not)
   and (select s.vessel_id from setting s where s.cutting_id = c.id order by s.set_on desc, s.recorded_at desc limit 1) = sqlc.arg(vessel_id)::uuid
   and not exists (select 1 from potting p where p.cutting_id = c.id)
-  and not exists (select 1 from outcome o where o.cutting_id = c.id);
+  and not exists (select 1 from outcome o where o.cutting_id = c.id)
+  and not exists (select 1 from handover h where h.cutting_id = c.id);
 
 -- name: AddSetting :execrows
 insert into setting (id, cutting_id, vessel_id, set_on, set_nodes) values ($1, $2, $3, $4, $5) on conflict (id) do nothing;

@@ -102,6 +102,7 @@ where c.id <> $1
   and (select s.vessel_id from setting s where s.cutting_id = c.id order by s.set_on desc, s.recorded_at desc limit 1) = $2::uuid
   and not exists (select 1 from potting p where p.cutting_id = c.id)
   and not exists (select 1 from outcome o where o.cutting_id = c.id)
+  and not exists (select 1 from handover h where h.cutting_id = c.id)
 `
 
 type CountInVesselParams struct {
@@ -109,7 +110,7 @@ type CountInVesselParams struct {
 	VesselID uuid.UUID
 }
 
-// Cuttings standing in the vessel now: set there last, not potted, not ended.
+// Cuttings standing in the vessel now: set there last, not potted, not ended, not given away.
 func (q *Queries) CountInVessel(ctx context.Context, arg CountInVesselParams) (int64, error) {
 	row := q.db.QueryRow(ctx, countInVessel, arg.ButNot, arg.VesselID)
 	var count int64

@@ -83,6 +83,8 @@ onKeyStroke((e) => {
     </main>
     <footer class="foot">
       <router-link to="/numbers">Where every number comes from</router-link>
+      <router-link to="/offer">Is a piece worth it?</router-link>
+      <router-link to="/files">In and out</router-link>
       <button type="button" @click="helping = true">Keys <kbd>?</kbd></button>
       <span>This tool advises; it does not know your plant. When a plant is irreplaceable, ask someone who grows it.</span>
     </footer>

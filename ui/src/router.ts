@@ -27,6 +27,19 @@ export const router = createRouter({
     },
     { path: '/cut', name: 'cut', component: () => import('./stations/cut/CutChoice.vue'), meta: { title: 'Cut' } },
     { path: '/cut/:id', name: 'cut-stem', component: () => import('./stations/cut/CutStation.vue'), meta: { title: 'Cut' } },
+    {
+      path: '/prepare/:id',
+      name: 'prepare',
+      component: () => import('./stations/prepare/PrepareStation.vue'),
+      meta: { title: 'Prepare' },
+    },
+    { path: '/offer', name: 'offer', component: () => import('./stations/offer/OfferStation.vue'), meta: { title: 'Worth it?' } },
+    {
+      path: '/files',
+      name: 'files',
+      component: () => import('./stations/files/FilesStation.vue'),
+      meta: { title: 'In and out' },
+    },
     { path: '/set', name: 'set', component: () => import('./stations/set/SetStation.vue'), meta: { title: 'Set' } },
     {
       path: '/cuttings/:id',

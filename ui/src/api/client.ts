@@ -68,11 +68,11 @@ function refusal(error: unknown, status: number): Refusal {
   return new Refusal(unreachable, status)
 }
 
-/** Sends a photo's bytes as they are. */
-export async function sendPhoto(id: string, file: Blob, signal?: AbortSignal): Promise<Schemas['Photo']> {
+/** Sends a file's bytes as they are. */
+async function sendBytes(path: string, file: Blob, signal?: AbortSignal): Promise<unknown> {
   let response: Response
   try {
-    response = await fetch(`/api/photos?id=${id}`, {
+    response = await fetch(path, {
       method: 'POST',
       body: file,
       headers: { 'Content-Type': 'application/octet-stream' },
@@ -84,7 +84,16 @@ export async function sendPhoto(id: string, file: Blob, signal?: AbortSignal): P
   }
   const body: unknown = await response.json().catch(() => undefined)
   if (!response.ok) throw refusal(body, response.status)
-  return body as Schemas['Photo']
+  return body
+}
+
+export const sendPhoto = async (id: string, file: Blob, signal?: AbortSignal): Promise<Schemas['Photo']> =>
+  (await sendBytes(`/api/photos?id=${id}`, file, signal)) as Schemas['Photo']
+
+/** Reads a file of stem maps or plans into the collection. */
+export async function bringFile(what: 'stems' | 'plans', file: File, keepGood: boolean): Promise<Schemas['ImportReport']> {
+  const format = file.name.toLowerCase().endsWith('.csv') ? 'csv' : 'json'
+  return (await sendBytes(`/api/import/${what}?format=${format}&keep_good=${keepGood}`, file)) as Schemas['ImportReport']
 }
 
 export const photoUrl = (id: string, size: 320 | 1600): string => `/api/photos/${id}?size=${size}`

@@ -977,6 +977,7 @@ export interface components {
             cuttings: components["schemas"]["CuttingView"][];
             daughters: components["schemas"]["Daughter"][];
             fit: components["schemas"]["Fitness"];
+            from_cutting?: string;
             group: components["schemas"]["Group"];
             id: string;
             /** Format: date-time */
@@ -1200,6 +1201,8 @@ export interface components {
         };
         Plan: {
             counts: number[];
+            /** Format: double */
+            end_mm: number;
             /** Format: double */
             expected: number;
             knives_mm: number[];

@@ -63,6 +63,32 @@ export const useAddMother = () => useFact((body: Schemas['NewMother']) => take(a
 export const useAddVessel = () => useFact((body: Schemas['NewVessel']) => take(api.POST('/api/vessels', { body })))
 export const useSetInVessel = () => useFact((body: Schemas['Setting']) => take(api.POST('/api/settings', { body })))
 export const useTakeCuttings = () => useFact((body: Schemas['Cut']) => take(api.POST('/api/cuts', { body })))
+export const useKeepPlan = () =>
+  useFact(
+    (body: Schemas['NewPlan']) => take(api.POST('/api/plans', { body })),
+    (p) => queryClient.setQueryData(['plans', p.id], p),
+  )
+export const usePlans = () => useQuery({ queryKey: ['plans'], queryFn: () => take(api.GET('/api/plans')) })
+export const usePlan = (id: Id) =>
+  useQuery({ queryKey: computed(() => ['plans', toValue(id)]), queryFn: () => take(api.GET('/api/plans/{id}', byId(id))) })
+export const useTickStep = (plan: Id) =>
+  useMutation<Schemas['PreparedPlan'], Refusal, Schemas['Tick']>({
+    mutationFn: (body) => take(api.POST('/api/plans/{id}/ticks', { ...byId(plan), body })),
+    onSuccess: (p) => queryClient.setQueryData(['plans', p.id], p),
+  })
+export const useWater = () =>
+  useFact(
+    (body: Schemas['Watering']) => take(api.POST('/api/waterings', { body })),
+    (m) => queryClient.setQueryData(['mothers', m.id], m),
+  )
+export const useGiveAway = () => useFact((body: Schemas['Handover']) => take(api.POST('/api/handovers', { body })), keepPage)
+export const usePlannerNumbers = () =>
+  useQuery({ queryKey: ['planner-numbers'], queryFn: () => take(api.GET('/api/planner-numbers')) })
+export const useChooseNumber = () =>
+  useFact(
+    (body: Schemas['NumberChoice']) => take(api.POST('/api/planner-numbers', { body })),
+    (list) => queryClient.setQueryData(['planner-numbers'], list),
+  )
 export const useRecordLook = () => useFact((body: Schemas['NewLook']) => take(api.POST('/api/looks', { body })), keepPage)
 export const useChooseSchool = () => useFact((body: Schemas['SchoolChoice']) => take(api.POST('/api/schools', { body })), keepPage)
 export const usePotUp = () => useFact((body: Schemas['Potting']) => take(api.POST('/api/pottings', { body })), keepPage)

@@ -13,6 +13,8 @@ const {
   patterned?: boolean
   /** To be stripped: drawn as an outline. */
   strip?: boolean
+  /** The blade is cut by a third to a half. */
+  halve?: boolean
 }>()
 </script>
 
@@ -25,8 +27,17 @@ const {
       :stroke-width="petiole * 0.12"
     />
     <g :transform="`translate(${petiole * 0.36 * side(node)},${-petiole}) rotate(${side(node) > 0 ? -64 : -116})`">
-      <path :d="leafBlade(length)" fill="var(--leaf)" stroke="var(--leaf-line)" :stroke-dasharray="strip ? '4 3' : undefined" />
-      <path v-if="patterned" :d="leafPattern(length)" fill="var(--cream)" />
+      <g :class="{ halve }">
+        <path :d="leafBlade(length)" fill="var(--leaf)" stroke="var(--leaf-line)" :stroke-dasharray="strip ? '4 3' : undefined" />
+        <path v-if="patterned" :d="leafPattern(length)" fill="var(--cream)" />
+      </g>
+      <path v-if="halve" :d="`M${length * 0.6} ${-length * 0.3}v${length * 0.6}`" stroke="var(--terra)" stroke-dasharray="3 3" />
     </g>
   </g>
 </template>
+
+<style scoped>
+.halve {
+  clip-path: inset(0 40% 0 0);
+}
+</style>

@@ -47,6 +47,10 @@ const nodes = computed(() =>
   }),
 )
 const paint = (colour: string | undefined) => rootPaint[colour ?? 'white'] ?? { fill: '#fffdf6', line: '#8f8463' }
+const leafPiece = computed(() => {
+  const w = Math.max(14, length.value * 0.36)
+  return `M0 0C${-w} ${-length.value * 0.3} ${-w} ${-length.value * 0.8} 0 ${-length.value}C${w} ${-length.value * 0.8} ${w} ${-length.value * 0.3} 0 0Z`
+})
 const half = computed(() => piece.thicknessMm / 2)
 </script>
 
@@ -82,7 +86,29 @@ const half = computed(() => piece.thicknessMm / 2)
         stroke-linecap="round"
       />
     </g>
+    <!-- A leaf piece, a division and a tuber are not stems. -->
+    <path v-if="piece.kind === 'leaf'" :d="leafPiece" fill="var(--leaf)" stroke="var(--leaf-line)" stroke-width="0.9" />
+    <g v-else-if="piece.kind === 'division'">
+      <path
+        v-for="a in [-26, 0, 26]"
+        :key="a"
+        :transform="`rotate(${a}) scale(${length / 90})`"
+        d="M-3 0C-6 -40 -8 -70 -2 -90C6 -70 8 -40 4 0Z"
+        fill="var(--leaf)"
+        stroke="var(--leaf-line)"
+      />
+      <ellipse :rx="half * 1.2" :ry="half * 0.6" fill="var(--stem)" stroke="var(--stem-line)" stroke-width="0.9" />
+    </g>
+    <ellipse
+      v-else-if="piece.kind === 'tuber'"
+      :cy="-length / 2"
+      :rx="half"
+      :ry="length / 2"
+      fill="var(--mix)"
+      stroke="var(--mix-dark)"
+    />
     <rect
+      v-else
       :x="-half"
       :y="-length"
       :width="piece.thicknessMm"

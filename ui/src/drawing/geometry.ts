@@ -24,6 +24,8 @@ export interface Piece {
   buds: { node: number; bud: string }[]
   rotMm: number
   patterned: boolean
+  /** Kind of piece; left out for pieces of a stem. */
+  kind?: string
 }
 
 /** Walls that roots turn along: x from left to right, y down to the floor. */

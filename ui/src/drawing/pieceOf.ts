@@ -9,6 +9,7 @@ export const pieceOf = (c: Cutting): Piece => ({
   belowMm: c.piece.below_mm,
   aboveMm: c.piece.above_mm,
   thicknessMm: c.thickness_mm,
+  kind: c.kind,
   tip: c.kind === 'tip',
   setNodes: c.set_nodes || c.piece.set,
   strip: c.piece.strip.map((n) => n - c.piece.first + 1),

@@ -17,7 +17,24 @@ export const kindWord: Record<string, string> = {
   stem: 'stem cutting',
   leaf_bud: 'single node with leaf',
   wet_stick: 'single node, no leaf',
+  leaf: 'leaf piece',
+  division: 'division',
+  rhizome: 'rhizome piece',
+  tuber: 'tuber piece',
+  runner: 'runner piece',
 }
+
+export const organs = ['stem', 'rhizome', 'runner', 'clump', 'tuber', 'leaf'] as const
+export const organWord: Record<string, string> = {
+  stem: 'Stem',
+  rhizome: 'Rhizome',
+  runner: 'Runner',
+  clump: 'Clump',
+  tuber: 'Tuber',
+  leaf: 'Leaf',
+}
+export const stripeWord = { none: 'no pattern', some: 'some pattern', strong: 'strong pattern' } as const
+export const woodWord = { green: 'green', half_ripe: 'half ripe', woody: 'woody' } as const
 
 export const budWord: Record<string, string> = {
   dormant: 'asleep',

@@ -5,15 +5,19 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Plan, Schemas, Stem } from '@/api/client'
 import LyingLeaf from '@/drawing/LyingLeaf.vue'
 import MmRule from '@/drawing/MmRule.vue'
+import OrganBody from '@/drawing/OrganBody.vue'
 import { percent } from '@/kit/words'
 
 /** The stem on the bench, base left: knives to drag, pieces lifted apart with their chance beneath. */
-const { stem, letter, taken, plan } = defineProps<{
+const { stem, letter, taken, plan, dieBack, endMm } = defineProps<{
   stem: Stem
   letter: string
   taken: number[]
   plan: Plan
   patterned: boolean
+  /** How far cut ends are expected to dry back, mm. */
+  dieBack: number
+  endMm: number
 }>()
 const chosen = defineModel<number>('chosen', { required: true })
 const emit = defineEmits<{ knives: [mm: number[]] }>()
@@ -22,6 +26,8 @@ const box = useTemplateRef('box')
 const svg = useTemplateRef<SVGSVGElement>('svg')
 const { width } = useElementSize(box)
 const gap = 30
+/** Between a piece and an offcut the stem hardly parts. */
+const crack = 12
 
 const dragging = ref<number>()
 /** The knives as the hand has them; the answer for them follows. */
@@ -38,47 +44,75 @@ const nodes = computed(() => {
   let at = 0
   return stem.nodes.map((node, i) => ({ n: i + 1, at: (at += node.below_mm), node }))
 })
-const whole = computed(() => (nodes.value.at(-1)?.at ?? 0) + stem.beyond_mm)
 const lowestTaken = computed(() => Math.min(Infinity, ...taken))
-const end = computed(() => {
-  const first = nodes.value.find((n) => n.n === lowestTaken.value)
-  return first ? ((nodes.value[first.n - 2]?.at ?? 0) + first.at) / 2 : whole.value
-})
+const end = computed(() => endMm)
 const margin = 30
-const scale = computed(() =>
-  Math.max(1.1, (Math.max(330, width.value) - 2 * margin - gap * knives.value.length) / Math.max(60, end.value)),
-)
-const total = computed(() => end.value * scale.value + gap * knives.value.length + 2 * margin)
-const t = computed(() => Math.max(13, stem.thickness_mm * scale.value))
+/** Between two knives with no node there is an offcut. */
+const cuts = computed(() => [0, ...knives.value, end.value])
+const bare = (i: number) => {
+  const from = cuts.value[i] ?? 0
+  const to = cuts.value[i + 1] ?? end.value
+  return !nodes.value.some((n) => n.at >= from && n.at < to && n.n < lowestTaken.value)
+}
+/** How far everything right of knife i is moved apart. */
+const shifts = computed(() => {
+  let sum = 0
+  return knives.value.map((_, i) => (sum += bare(i) || bare(i + 1) ? crack : gap))
+})
+const spread = computed(() => shifts.value.at(-1) ?? 0)
+const scale = computed(() => Math.max(1.1, (Math.max(330, width.value) - 2 * margin - spread.value) / Math.max(60, end.value)))
+const total = computed(() => end.value * scale.value + spread.value + 2 * margin)
+const t = computed(() => Math.min(60, Math.max(13, stem.thickness_mm * scale.value)))
 const leaf = computed(() => Math.min(84, Math.max(40, 40 * scale.value)))
 const mid = 168
+const organ = computed(() => stem.organ ?? 'stem')
+const leafy = computed(() => organ.value === 'stem' || organ.value === 'rhizome' || organ.value === 'runner')
 
 const parts = computed(() => {
-  const cuts = [0, ...knives.value, end.value]
-  return cuts.slice(0, -1).map((from, i) => {
-    const to = cuts[i + 1] ?? end.value
-    const shift = margin + gap * i
+  let lift = 0
+  return cuts.value.slice(0, -1).map((from, i) => {
+    const to = cuts.value[i + 1] ?? end.value
+    const shift = margin + (shifts.value[i - 1] ?? 0)
+    const at = plan.pieces.findIndex((p) => Math.abs(p.from_mm - from) < 0.6)
+    const off = i > 0 && bare(i)
+    if (i > 0 && !off) lift += 7
     return {
       i,
       from,
       to,
       x: from * scale.value + shift,
       w: Math.max(2, (to - from) * scale.value),
-      lift: i * 7,
+      lift: off ? lift / 2 : lift,
+      off,
+      at,
       nodes: nodes.value
         .filter((n) => n.at >= from && n.at < to && n.n < lowestTaken.value)
         .map((n) => ({ ...n, x: n.at * scale.value + shift })),
-      piece: i > 0 ? plan.pieces[i - 1] : undefined,
+      piece: i > 0 && !off && at >= 0 ? plan.pieces[at] : undefined,
     }
   })
 })
 const codeOf = (p: Schemas['Piece']) =>
-  p.last < p.first ? 'no node' : `${letter}${p.first}${p.last > p.first ? `-${p.last}` : ''}${p.kind === 'tip' ? ' tip' : ''}`
-const knifeX = (i: number) => (knives.value[i] ?? 0) * scale.value + margin + gap * i + gap / 2
+  `${letter}${p.first}${p.last > p.first ? `-${p.last}` : ''}${p.kind === 'tip' ? ' tip' : ''}`
+const knifeX = (i: number) =>
+  (knives.value[i] ?? 0) * scale.value + margin + ((shifts.value[i - 1] ?? 0) + (shifts.value[i] ?? 0)) / 2
+const lifted = (i: number) => ((parts.value[i]?.lift ?? 0) + (parts.value[i + 1]?.lift ?? 0)) / 2
 const sides = (k: number) => {
   const below = nodes.value.filter((n) => n.at <= k).at(-1)?.at ?? 0
   const above = nodes.value.find((n) => n.at > k)?.at ?? end.value
   return `${Math.round(k - below)} | ${Math.round(above - k)} mm`
+}
+
+const focused = ref<number>()
+/** Where knives stand close, only those of the chosen piece, and the one in hand, say their mm. */
+const labelled = (i: number) => {
+  const near = [i - 1, i + 1].some((j) => knives.value[j] !== undefined && Math.abs(knifeX(j) - knifeX(i)) < 92)
+  const piece = plan.pieces[chosen.value]
+  const k = knives.value[i] ?? -1
+  const ends = piece && chosen.value >= 0 && (Math.abs(piece.from_mm - k) < 0.6 || Math.abs(piece.to_mm - k) < 0.6)
+  return (
+    !near || focused.value === i || (ends && (focused.value === undefined || Math.abs(knifeX(focused.value) - knifeX(i)) >= 92))
+  )
 }
 
 function press(e: PointerEvent, i: number) {
@@ -91,17 +125,25 @@ function moved(i: number, to: number) {
   knives.value[i] = Math.round(Math.min(Math.max(to, low), high) * 2) / 2
   emit('knives', [...knives.value])
 }
+/** Within this many pixels of an allowed place a knife snaps to it. */
+const reach = 9
+const snapped = (mm: number) => {
+  const near = plan.places_mm.reduce((a, b) => (Math.abs(b - mm) < Math.abs(a - mm) ? b : a), Infinity)
+  return Math.abs(near - mm) * scale.value <= reach ? near : mm
+}
 function drag(e: PointerEvent) {
   const i = dragging.value
   if (i === undefined) return
   const x = e.clientX - (svg.value?.getBoundingClientRect().left ?? 0)
-  moved(i, (x - margin - gap * i - gap / 2) / scale.value)
+  moved(i, snapped((x - margin - ((shifts.value[i - 1] ?? 0) + (shifts.value[i] ?? 0)) / 2) / scale.value))
 }
 function key(e: KeyboardEvent, i: number) {
   const by = e.shiftKey ? 10 : 1
   const at = knives.value[i] ?? 0
   if (e.key === 'ArrowLeft') moved(i, at - by)
   else if (e.key === 'ArrowRight') moved(i, at + by)
+  else if (e.key === 'PageUp') moved(i, plan.places_mm.find((p) => p > at + 0.6) ?? at)
+  else if (e.key === 'PageDown') moved(i, plan.places_mm.findLast((p) => p < at - 0.6) ?? at)
   else if (e.key === 'Delete' || e.key === 'Backspace') removeKnife(i)
   else return
   e.preventDefault()
@@ -110,12 +152,15 @@ function removeKnife(i: number) {
   knives.value.splice(i, 1)
   emit('knives', [...knives.value])
 }
-/** A new knife goes into the middle of the longest part that still has two nodes, else at the base. */
+/** A new knife goes to an allowed place in the part with most nodes, else into its middle. */
 async function addKnife() {
   const part = [...parts.value].sort((a, b) => b.nodes.length - a.nodes.length)[0]
   const inner = part?.nodes ?? []
   const half = Math.floor(inner.length / 2)
-  const at = inner.length > 1 ? ((inner[half - 1]?.at ?? 0) + (inner[half]?.at ?? 0)) / 2 : end.value / 2
+  const low = inner[half - 1]?.at ?? 0
+  const high = inner[half]?.at ?? end.value
+  const place = plan.places_mm.find((p) => p > low && p < high && !knives.value.some((k) => Math.abs(k - p) < 1))
+  const at = place ?? (inner.length > 1 ? (low + high) / 2 : end.value / 2)
   knives.value = [...knives.value, at].sort((a, b) => a - b)
   emit('knives', [...knives.value])
   await nextTick()
@@ -128,9 +173,9 @@ async function addKnife() {
     <svg
       ref="svg"
       :width="total"
-      height="330"
+      height="312"
       role="group"
-      aria-label="The stem on the bench, base left"
+      :aria-label="`Stem ${letter} on the bench, base left`"
       @pointermove="drag"
       @pointerup="dragging = undefined"
     >
@@ -138,16 +183,18 @@ async function addKnife() {
         v-for="p in parts"
         :key="p.i"
         :transform="`translate(0,${-p.lift})`"
-        :class="{ piece: p.piece, chosen: p.i - 1 === chosen }"
+        :class="{ piece: p.piece, chosen: p.at === chosen }"
+        :opacity="p.off ? 0.45 : 1"
       >
         <g v-for="n in p.nodes" :key="n.n">
           <LyingLeaf
-            v-if="n.node.leaf"
+            v-if="n.node.leaf && leafy"
             :transform="`translate(${n.x},${mid - t / 2})`"
             :node="n.n"
             :length="leaf"
-            :patterned="patterned"
+            :patterned="patterned && n.node.stripe !== 'none'"
             :strip="p.piece?.strip.includes(n.n) ?? false"
+            :halve="p.piece?.halve?.includes(n.n) ?? false"
           />
           <path
             v-if="n.node.aerial_root"
@@ -158,35 +205,44 @@ async function addKnife() {
             stroke-linecap="round"
           />
         </g>
-        <rect
+        <OrganBody
+          :organ="organ"
           :x="p.x"
-          :y="mid - t / 2"
-          :width="p.w"
-          :height="t"
-          rx="3"
-          :fill="p.piece ? 'var(--stem)' : 'var(--dry)'"
-          stroke="var(--stem-line)"
+          :y="mid"
+          :w="p.w"
+          :t="t"
+          :points="p.nodes.map((n) => n.x)"
+          :stays="p.i === 0"
+          :slant="p.piece?.slant ?? false"
+          :first="p.i === 0 || (p.i === 1 && knives[0] === 0)"
+          :last="p.i === parts.length - 1"
         />
-        <template v-if="p.piece">
+        <template v-if="p.piece && leafy">
           <rect
-            :x="p.x"
+            :x="p.x + (p.piece.slant ? 4 : 0)"
             :y="mid - t / 2 + 1"
-            :width="Math.min(p.w / 2, 10 * scale)"
+            :width="Math.min(p.w / 2, dieBack * scale)"
             :height="t - 2"
             fill="var(--dry)"
             opacity="0.75"
           />
           <rect
             v-if="p.piece.kind !== 'tip'"
-            :x="p.x + p.w - Math.min(p.w / 2, 10 * scale)"
+            :x="p.x + p.w - Math.min(p.w / 2, dieBack * scale)"
             :y="mid - t / 2 + 1"
-            :width="Math.min(p.w / 2, 10 * scale)"
+            :width="Math.min(p.w / 2, dieBack * scale)"
             :height="t - 2"
             fill="var(--dry)"
             opacity="0.75"
           />
         </template>
         <g v-for="n in p.nodes" :key="`n${n.n}`">
+          <path
+            v-if="n.node.stripe === 'some' || n.node.stripe === 'strong'"
+            :d="`M${n.x - 12} ${mid - 2}h24`"
+            stroke="var(--cream)"
+            :stroke-width="n.node.stripe === 'strong' ? 7 : 3"
+          />
           <rect :x="n.x - 3" :y="mid - t / 2 - 3" width="6" :height="t + 6" rx="3" fill="var(--node)" />
           <text :x="n.x - 8" :y="mid + t / 2 + 20" text-anchor="middle" font-size="14" fill="var(--ink2)">{{ n.n }}</text>
         </g>
@@ -194,8 +250,8 @@ async function addKnife() {
           <path
             :d="`M${p.x} ${mid + 42}v7h${p.w}v-7`"
             fill="none"
-            :stroke="p.i - 1 === chosen ? 'var(--terra)' : 'var(--wood)'"
-            :stroke-width="p.i - 1 === chosen ? 2.5 : 1.2"
+            :stroke="p.at === chosen ? 'var(--terra)' : 'var(--wood)'"
+            :stroke-width="p.at === chosen ? 2.5 : 1.2"
           />
           <text :x="p.x + p.w / 2" :y="mid + 70" text-anchor="middle" class="tagcode">{{ codeOf(p.piece) }}</text>
           <text
@@ -207,8 +263,8 @@ async function addKnife() {
           >
             {{ p.piece.refused ? 'never' : percent(p.piece.chance) }}
           </text>
-          <text :x="p.x + p.w / 2" :y="mid + 116" text-anchor="middle" font-size="12.5" fill="var(--ink2)">
-            this end up &rarr;
+          <text v-if="p.w > 62" :x="p.x + p.w / 2" :y="mid + 116" text-anchor="middle" font-size="12.5" fill="var(--ink2)">
+            {{ leafy && organ === 'stem' ? 'this end up \u2192' : (p.piece.up ?? '').split(',')[0] }}
           </text>
           <rect
             class="over"
@@ -219,20 +275,29 @@ async function addKnife() {
             fill="transparent"
             role="button"
             tabindex="0"
-            :aria-pressed="p.i - 1 === chosen"
+            :aria-pressed="p.at === chosen"
             :aria-label="`Piece ${codeOf(p.piece)}, chance ${percent(p.piece.chance)}`"
-            @click="chosen = p.i - 1"
-            @keydown.enter="chosen = p.i - 1"
+            @click="chosen = p.at"
+            @keydown.enter="chosen = p.at"
           />
         </template>
-        <text v-else :x="p.x + p.w / 2" :y="mid + 62" text-anchor="middle" font-size="14" fill="var(--ink2)">stays</text>
+        <text
+          v-else-if="p.i === 0 ? p.w > 30 : p.w > 44"
+          :x="p.x + p.w / 2"
+          :y="mid + 62"
+          text-anchor="middle"
+          font-size="14"
+          fill="var(--ink2)"
+        >
+          {{ p.i === 0 ? 'stays' : 'offcut' }}
+        </text>
       </g>
       <g
         v-for="(k, i) in knives"
         :key="`k${i}`"
         class="knife"
         :data-knife="i"
-        :transform="`translate(${knifeX(i)},${mid - 7 * i})`"
+        :transform="`translate(${knifeX(i)},${mid - lifted(i)})`"
         role="slider"
         tabindex="0"
         :aria-label="`Knife ${i + 1}`"
@@ -242,19 +307,21 @@ async function addKnife() {
         :aria-valuetext="`${Math.round(k)} mm from the base, ${sides(k)} to the nodes`"
         @pointerdown="press($event, i)"
         @keydown="key($event, i)"
+        @focus="focused = i"
+        @blur="focused = undefined"
       >
         <rect class="hit" x="-22" y="-118" width="44" height="170" rx="6" fill="transparent" />
         <rect x="-6" y="-104" width="12" height="48" rx="5" fill="var(--terra)" />
         <path d="M-4 -56h8v88l-4 12q-4 -40 -4 -100z" fill="var(--water)" stroke="var(--ink)" stroke-width="1.3" />
-        <text y="-112" text-anchor="middle" class="sides">{{ sides(k) }}</text>
+        <text v-if="labelled(i)" y="-112" text-anchor="middle" class="sides">{{ sides(k) }}</text>
       </g>
-      <g :transform="`translate(${margin},302)`"><MmRule v-if="!knives.length" :length="end" :scale="scale" /></g>
+      <g :transform="`translate(${margin},284)`"><MmRule v-if="!knives.length" :length="end" :scale="scale" /></g>
     </svg>
     <div class="row under">
       <v-btn size="small" variant="outlined" @click="addKnife">Add a knife</v-btn>
       <span class="soft"
-        >Drag a knife, or choose it and use the arrow keys; Delete takes it away. Pale ends are expected to dry back (5 to 15
-        mm).</span
+        >Drag a knife or use the arrow keys; Page Up and Down: next place of the school; Delete takes it away. Pale ends dry back
+        ({{ dieBack }} mm).</span
       >
     </div>
   </div>
@@ -298,5 +365,7 @@ svg {
 }
 .under {
   padding: 2px 4px;
+  flex-wrap: nowrap;
+  font-size: 15px;
 }
 </style>

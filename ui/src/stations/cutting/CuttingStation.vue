@@ -13,6 +13,7 @@ import VerdictSign from '@/kit/VerdictSign.vue'
 import { kindWord, verdictWord } from '@/kit/words'
 
 import GrowthChart from './GrowthChart.vue'
+import PassOn from './PassOn.vue'
 import PiecePortrait from './PiecePortrait.vue'
 
 const route = useRoute()
@@ -74,6 +75,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           <template v-else>Not set yet.</template>
         </p>
         <PiecePortrait :cutting="c" :vessel="page.vessel" />
+        <PassOn class="mt-3" :cutting="c" />
       </section>
 
       <section class="verdict" aria-label="Verdict">

@@ -1,15 +1,57 @@
 <script setup lang="ts">
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { useMother } from '@/api/queries'
+import { newId, type MappedStem } from '@/api/client'
+import { useMother, usePlans, useWater } from '@/api/queries'
+import MotherDrawing from '@/drawing/MotherDrawing.vue'
+import { standingNodes } from '@/drawing/motherPlant'
 import AskState from '@/kit/AskState.vue'
-import PaperTag from '@/kit/PaperTag.vue'
-import { patternWord } from '@/kit/words'
+import BasisNote from '@/kit/BasisNote.vue'
+import { bothDates, instantOf, shortDate, todayField } from '@/kit/dates'
+import FitSign from '@/kit/FitSign.vue'
+import RefusalNote from '@/kit/RefusalNote.vue'
+import { organWord, patternWord } from '@/kit/words'
 
+import FamilyTree from './FamilyTree.vue'
 import StemPicture from './StemPicture.vue'
 
 const route = useRoute()
 const { data: mother, isPending, error, refetch } = useMother(() => String(route.params['id']))
+const { data: plans } = usePlans()
+const water = useWater()
+const wateredOn = ref(todayField())
+function noteWater() {
+  if (mother.value) water.mutate({ id: newId(), mother_id: mother.value.id, watered_on: instantOf(wateredOn.value) })
+}
+const mark = { good: '+', care: '!', wait: '\u2212' } as const
+const tally = computed(() => mother.value?.tally)
+const fates = computed(() => {
+  const t = tally.value
+  if (!t) return ''
+  const all: [number, string][] = [
+    [t.standing, 'still rooting'],
+    [t.potted, 'potted'],
+    [t.established, 'established'],
+    [t.given, 'given away'],
+    [t.lost, 'lost'],
+  ]
+  return all
+    .filter(([n]) => n > 0)
+    .map(([n, word]) => `${n} ${word}`)
+    .join(', ')
+})
+const open = computed(() => plans.value?.filter((p) => p.mother_id === mother.value?.id && !p.done) ?? [])
+/** When each part of a stem was taken: dates over the pieces that left it. */
+const gone = (s: MappedStem) =>
+  mother.value?.cuts
+    .filter((c) => c.stem_id === s.id)
+    .map((c) => ({
+      on: c.on,
+      nodes: mother.value?.cuttings.filter((p) => c.cuttings.includes(p.id)).map((p) => p.piece) ?? [],
+    })) ?? []
+const back = (s: MappedStem) => mother.value?.stems.filter((o) => o.map.sprang?.letter === s.letter) ?? []
+const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${node}` : s.letter)
 </script>
 
 <template>
@@ -27,14 +69,54 @@ const { data: mother, isPending, error, refetch } = useMother(() => String(route
       <p class="soft">
         {{ mother.group.name }}, {{ patternWord[mother.pattern] }}.
         <template v-if="mother.provenance">{{ mother.provenance }}.</template>
+        <template v-if="mother.from_cutting">
+          Raised here <router-link :to="{ name: 'cutting', params: { id: mother.from_cutting } }">from a cutting</router-link>.
+        </template>
       </p>
+      <div class="top">
+        <MotherDrawing :mother="mother" :height="330" />
+        <section class="panel stack" aria-label="Fit to cut today?">
+          <h2><FitSign :fit="mother.fit" /></h2>
+          <ul class="why">
+            <li v-for="r in mother.fit.reasons" :key="r.text" :class="r.says">
+              <b aria-hidden="true">{{ mark[r.says] }}</b>
+              <span>{{ r.text }} <BasisNote :basis="r.basis" /></span>
+            </li>
+          </ul>
+          <div class="row">
+            <v-text-field v-model="wateredOn" class="date" type="date" label="Watered on" />
+            <v-btn variant="outlined" :loading="water.isPending.value" @click="noteWater">She was watered</v-btn>
+            <span v-if="mother.watered_on" class="soft">last {{ bothDates(mother.watered_on) }}</span>
+          </div>
+          <RefusalNote :error="water.error.value" />
+          <div v-if="tally && tally.taken" aria-label="Success so far" role="group">
+            <h3>Success so far</h3>
+            <p>
+              {{ tally.taken }} taken: {{ fates }}.
+              <template v-if="tally.decided">
+                Of {{ tally.decided }} decided, {{ tally.came }} came; the plans expected
+                {{ tally.expected.toFixed(1) }}.</template
+              >
+            </p>
+          </div>
+          <p v-for="p in open" :key="p.id">
+            <router-link :to="{ name: 'prepare', params: { id: p.id } }"
+              >A plan of {{ shortDate(p.made_at) }} is being prepared, {{ p.knives }}
+              {{ p.knives === 1 ? 'cut' : 'cuts' }}</router-link
+            >
+          </p>
+        </section>
+      </div>
       <p v-if="!mother.stems.length" class="panel">
         Map the stem you want to cut: lay it out node by node, base to tip. Then the planner can tell where the knife goes.
       </p>
       <section v-for="s in mother.stems" :key="s.id" class="panel stem" :aria-label="`Stem ${s.letter}`">
         <div class="row">
-          <h2>Stem {{ s.letter }}</h2>
-          <span class="soft">{{ s.map.nodes.length }} nodes, {{ s.taken.length }} taken</span>
+          <h2>{{ organWord[s.map.organ ?? 'stem'] }} {{ s.letter }}</h2>
+          <span class="soft"
+            >{{ standingNodes(s) }} of {{ s.map.nodes.length }} nodes stand, mapped {{ shortDate(s.mapped_at)
+            }}<template v-if="s.map.sprang">, grew from {{ s.map.sprang.letter }}{{ s.map.sprang.node }}</template></span
+          >
           <span class="row ml-auto">
             <v-btn size="small" variant="outlined" :to="{ name: 'stem', params: { motherId: mother.id, id: s.id } }"
               >Change the map</v-btn
@@ -42,14 +124,75 @@ const { data: mother, isPending, error, refetch } = useMother(() => String(route
             <v-btn size="small" color="primary" :to="{ name: 'cut-stem', params: { id: s.id } }">Plan a cut</v-btn>
           </span>
         </div>
-        <StemPicture :stem="s.map" :taken="s.taken.map((t) => t.node)" :height="150" :patterned="mother.pattern !== 'plain'" />
+        <StemPicture
+          :stem="s.map"
+          :taken="s.taken.map((t) => t.node)"
+          :height="180"
+          :patterned="mother.pattern !== 'plain'"
+          :gone="gone(s)"
+        />
+        <p v-if="back(s).length" class="soft">
+          Grew back:
+          <router-link
+            v-for="o in back(s)"
+            :key="o.id"
+            :to="{ name: 'stem', params: { motherId: mother.id, id: o.id } }"
+            class="code"
+            >{{ list(o, o.map.sprang?.node) }}</router-link
+          >
+        </p>
       </section>
-      <section v-if="mother.cuttings.length" class="stack">
+      <section v-if="mother.cuttings.length" class="panel stack">
         <h2>What was taken, and what became of it</h2>
-        <div class="row">
-          <PaperTag v-for="c in mother.cuttings" :key="c.id" :cutting="c" />
-        </div>
+        <FamilyTree :mother="mother" />
       </section>
     </template>
   </div>
 </template>
+
+<style scoped>
+.top {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.3fr);
+  gap: 16px;
+  align-items: end;
+}
+.why {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+.why li {
+  display: flex;
+  gap: 10px;
+  padding: 4px 0;
+  border-top: 1px solid var(--line);
+}
+.why b {
+  width: 14px;
+  text-align: center;
+}
+.good b {
+  color: var(--ready);
+}
+.care b {
+  color: var(--look);
+}
+.wait b {
+  color: var(--rescue);
+}
+.date {
+  max-width: 180px;
+}
+p {
+  margin: 0;
+}
+.page {
+  grid-template-columns: minmax(0, 1fr);
+}
+@media (max-width: 800px) {
+  .top {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

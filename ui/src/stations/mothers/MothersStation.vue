@@ -8,15 +8,24 @@ import { useAddMother, useHandbook, useMothers } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
+import { bothDates } from '@/kit/dates'
 import { patternWord } from '@/kit/words'
 
-import StemPicture from './StemPicture.vue'
+import MotherDrawing from '@/drawing/MotherDrawing.vue'
+import { plantBox, plantOf, standingNodes } from '@/drawing/motherPlant'
+import FitSign from '@/kit/FitSign.vue'
 
 const { data: mothers, isPending, error, refetch } = useMothers()
 const { data: book } = useHandbook()
 const router = useRouter()
 const add = useAddMother()
 const adding = ref(false)
+
+/** One scale for all, so that they compare as they do on the shelf. */
+const scale = computed(() => {
+  const boxes = mothers.value?.map((m) => plantBox(plantOf(m), false)) ?? []
+  return Math.min(0.95, 260 / Math.max(200, ...boxes.map((b) => b.h)), 266 / Math.max(150, ...boxes.map((b) => b.w)))
+})
 
 /** What is typed survives a reload; it is dropped once it is saved. */
 const blank = () => ({ id: newId(), name: '', group_key: '', provenance: '', pattern: 'plain' as const })
@@ -44,7 +53,11 @@ async function save() {
     <div class="row">
       <h1>Mothers</h1>
       <span class="soft">the plants that pieces are taken from</span>
-      <v-btn class="ml-auto" color="primary" @click="adding = true">Add a mother</v-btn>
+      <span class="row ml-auto">
+        <v-btn variant="text" :to="{ name: 'offer' }">Worth it?</v-btn>
+        <v-btn variant="text" :to="{ name: 'files' }">In and out</v-btn>
+        <v-btn color="primary" @click="adding = true">Add a mother</v-btn>
+      </span>
     </div>
     <AskState :pending="isPending" :error="error" what="the mothers" @retry="refetch()" />
     <p v-if="mothers && !mothers.length" class="panel">
@@ -52,20 +65,19 @@ async function save() {
     </p>
     <ul>
       <li v-for="m in mothers" :key="m.id">
-        <router-link :to="{ name: 'mother', params: { id: m.id } }" class="panel">
-          <StemPicture
-            v-if="m.stems[0]"
-            :stem="m.stems[0].map"
-            :taken="m.stems[0].taken.map((t) => t.node)"
-            :height="88"
-            :patterned="m.pattern !== 'plain'"
-          />
-          <div v-else class="none soft">no stem mapped yet</div>
+        <router-link :to="{ name: 'mother', params: { id: m.id } }">
+          <div class="board"><MotherDrawing :mother="m" :ghosts="false" :scale="scale" /></div>
           <b class="code">{{ m.code }}</b>
           <h2>{{ m.name }}</h2>
+          <FitSign v-if="m.stems.length" :fit="m.fit" />
           <p class="soft">
-            {{ m.group.name }}. {{ m.stems.length }} {{ m.stems.length === 1 ? 'stem' : 'stems' }} mapped,
-            {{ m.stems.reduce((n, s) => n + s.map.nodes.length - s.taken.length, 0) }} nodes standing.
+            <template v-if="m.stems.length"
+              >{{ m.stems.length }} {{ m.stems.length === 1 ? 'stem' : 'stems' }},
+              {{ m.stems.reduce((n, s) => n + standingNodes(s), 0) }} nodes standing<template v-if="m.last_cut_on"
+                >, last cut {{ bothDates(m.last_cut_on) }}</template
+              >.</template
+            >
+            <template v-else>No stem mapped yet.</template>
           </p>
         </router-link>
       </li>
@@ -117,15 +129,24 @@ ul {
   padding: 0;
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
-  gap: 14px;
+  gap: 26px 18px;
 }
 li a {
   display: block;
   text-decoration: none;
   height: 100%;
 }
-li a:hover {
-  border-color: var(--terra);
+/* They stand on a board, as on the shelf. */
+.board {
+  display: grid;
+  align-items: end;
+  justify-items: center;
+  min-height: 270px;
+  border-bottom: 5px solid var(--wood);
+  margin-bottom: 8px;
+}
+li a:hover h2 {
+  text-decoration: underline;
 }
 li h2 {
   margin-top: 2px;
@@ -133,11 +154,6 @@ li h2 {
 li p {
   margin: 4px 0 0;
   font-size: 15px;
-}
-.none {
-  height: 88px;
-  display: grid;
-  place-items: center;
 }
 fieldset {
   border: 0;

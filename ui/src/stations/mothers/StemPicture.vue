@@ -3,9 +3,24 @@ import { computed } from 'vue'
 
 import type { Stem } from '@/api/client'
 import LyingLeaf from '@/drawing/LyingLeaf.vue'
+import { shortDate } from '@/kit/dates'
 
 /** A mapped stem lying on its side, base left, tip right, to scale; taken nodes are pale. */
-const { stem, taken = [], height = 120 } = defineProps<{ stem: Stem; taken?: number[]; height?: number; patterned?: boolean }>()
+const {
+  stem,
+  taken = [],
+  height = 120,
+  knives = [],
+  gone = [],
+} = defineProps<{
+  stem: Stem
+  taken?: number[]
+  height?: number
+  patterned?: boolean
+  knives?: number[]
+  /** What was taken when: the date is written over the pieces that left. */
+  gone?: { on: string; nodes: { from_mm: number; to_mm: number }[] }[]
+}>()
 
 const marks = computed(() => {
   let at = 0
@@ -18,6 +33,16 @@ const goneFrom = computed(() => {
   const before = marks.value[first.n - 2]?.at ?? 0
   return (before + first.at) / 2
 })
+const spans = computed(() =>
+  gone
+    .filter((g) => g.nodes.length)
+    .map((g) => ({
+      on: shortDate(g.on),
+      from: Math.min(...g.nodes.map((n) => n.from_mm)),
+      to: Math.min(length.value, Math.max(...g.nodes.map((n) => n.to_mm))),
+    })),
+)
+const top = computed(() => leaf.value + 30)
 const leaf = computed(() => Math.min(52, Math.max(30, stem.thickness_mm * 5)))
 </script>
 
@@ -25,7 +50,7 @@ const leaf = computed(() => Math.min(52, Math.max(30, stem.thickness_mm * 5)))
   <svg
     width="100%"
     :height="height"
-    :viewBox="`-6 -84 ${length + 12} 112`"
+    :viewBox="`-6 ${-top} ${length + 12} ${top + (spans.length ? 44 : 28)}`"
     preserveAspectRatio="xMidYMid meet"
     role="img"
     :aria-label="`Stem of ${stem.nodes.length} nodes, ${Math.round(length)} mm`"
@@ -78,6 +103,18 @@ const leaf = computed(() => Math.min(52, Math.max(30, stem.thickness_mm * 5)))
       rx="1.4"
       fill="var(--node)"
       :opacity="m.gone ? 0.3 : 1"
+    />
+    <g v-for="g in spans" :key="`g${g.from}`">
+      <path :d="`M${g.from} 18v5H${g.to}v-5`" fill="none" stroke="var(--wood)" />
+      <text :x="(g.from + g.to) / 2" y="37" text-anchor="middle" font-size="12" fill="var(--ink2)">taken {{ g.on }}</text>
+    </g>
+    <path
+      v-for="k in knives"
+      :key="`k${k}`"
+      :d="`M${k} ${-stem.thickness_mm / 2 - 14}v${stem.thickness_mm + 24}`"
+      stroke="var(--terra)"
+      stroke-width="3"
+      stroke-linecap="round"
     />
   </svg>
 </template>

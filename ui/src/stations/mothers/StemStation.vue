@@ -4,12 +4,13 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { newId, type MappedStem } from '@/api/client'
-import { queryClient, useMapStem, useMother, useStem } from '@/api/queries'
+import { queryClient, useHandbook, useMapStem, useMother, useStem } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
-import { buds, budWord } from '@/kit/words'
+import { buds, budWord, organs, organWord, stripeWord, woodWord } from '@/kit/words'
 
-import { addNode, draftOf, emptyDraft, round, setInternode, stemOf, type StemDraft } from './stemDraft'
+import PhotoBackdrop from './PhotoBackdrop.vue'
+import { addNode, beginAs, divideLeaf, draftOf, emptyDraft, round, setInternode, stemOf, type StemDraft } from './stemDraft'
 import StemStrip from './StemStrip.vue'
 
 const route = useRoute()
@@ -36,6 +37,8 @@ const blank = (): Kept => ({
 })
 const kept = useStorage<Kept>(`clearjar.draft.stem.${isNew ? `new.${motherId.value}` : String(route.params['id'])}`, blank())
 const draft = computed(() => kept.value.draft)
+// A draft kept by an earlier version does not say what lies on the bench.
+draft.value.organ ??= 'stem'
 watch(
   known,
   (stem) => {
@@ -69,6 +72,29 @@ function addAfter() {
   const next = d.nodes[chosen.value + 1]?.at
   const at = chosen.value >= 0 && next !== undefined ? (from + next) / 2 : from + 40
   chosen.value = addNode(d, at)
+}
+/** A node tapped on the photo. */
+function addAt(mm: number) {
+  const at = addNode(draft.value, mm)
+  if (at >= 0) chosen.value = at
+}
+const { data: book } = useHandbook()
+const rule = computed(() => book.value?.organs.find((o) => o.organ === draft.value.organ))
+const forms = computed(() => book.value?.leaf_forms ?? [])
+const leafPieces = ref(3)
+const along = computed(() => ['stem', 'rhizome', 'runner'].includes(draft.value.organ))
+const sprangFrom = computed({
+  get: () => draft.value.sprang?.letter ?? '',
+  set: (letter: string) => (draft.value.sprang = letter ? { letter, node: draft.value.sprang?.node ?? 1 } : undefined),
+})
+const otherStems = computed(() => mother.value?.stems.filter((s) => s.id !== kept.value.stemId) ?? [])
+function step(by: number) {
+  if (node.value) setInternode(draft.value, chosen.value, Math.max(1, round(internode.value + by)))
+}
+const setStripe = (v: string | null) => {
+  if (!node.value) return
+  if (v) node.value.stripe = v as NonNullable<typeof node.value.stripe>
+  else delete node.value.stripe
 }
 function remove() {
   draft.value.nodes.splice(chosen.value, 1)
@@ -110,13 +136,50 @@ function keepMine() {
     <AskState :pending="motherPending" :error="motherError" what="the mother" @retry="refetch()" />
     <template v-if="mother && kept">
       <div class="row">
-        <h1>{{ isNew ? 'Map a stem' : `Stem ${known?.letter ?? ''}` }}</h1>
+        <h1>{{ isNew ? 'Map a stem' : `${organWord[draft.organ]} ${known?.letter ?? ''}` }}</h1>
         <router-link class="soft" :to="{ name: 'mother', params: { id: mother.id } }">{{ mother.name }}</router-link>
       </div>
-      <p class="soft hint">
-        The stem lies with its base to the left. Click it where a node is; drag a node, or type the mm below it. Node 1 is the one
-        nearest the base.
-      </p>
+      <div class="row">
+        <v-select
+          class="organ"
+          label="What lies on the bench"
+          :model-value="draft.organ"
+          :items="organs.map((o) => ({ title: organWord[o], value: o }))"
+          @update:model-value="beginAs(draft, $event)"
+        />
+        <p class="soft hint">
+          <template v-if="along"
+            >It lies with its base to the left. Click it where a node is; drag a node, or type the mm below it. Node 1 is nearest
+            the base.</template
+          >
+          <template v-else-if="rule">Each mark is {{ rule.growing_point }}. It gives {{ rule.how_many }}.</template>
+        </p>
+      </div>
+      <div v-if="draft.organ === 'leaf'" class="row">
+        <v-select
+          class="form"
+          label="How it is divided"
+          :model-value="draft.form ?? 'whole'"
+          :items="forms.map((f) => ({ title: f.label, value: f.form, props: { subtitle: f.pieces } }))"
+          @update:model-value="divideLeaf(draft, $event as NonNullable<StemDraft['form']>, leafPieces)"
+        />
+        <v-text-field
+          v-if="draft.form === 'wedge' || draft.form === 'section'"
+          v-model.number="leafPieces"
+          class="short"
+          type="number"
+          label="Pieces"
+          min="2"
+          max="20"
+          @change="divideLeaf(draft, draft.form, leafPieces)"
+        />
+      </div>
+      <PhotoBackdrop
+        :length-mm="draft.lengthMm"
+        :nodes="draft.nodes.map((n) => n.at)"
+        @node="addAt"
+        @whole="draft.lengthMm = $event"
+      />
       <StemStrip
         v-model:chosen="chosen"
         :draft="draft"
@@ -144,10 +207,44 @@ function keepMine() {
           min="1"
           @change="(e: Event) => (draft.thicknessMm = Number((e.target as HTMLInputElement).value))"
         />
-        <v-checkbox v-model="draft.tipIntact" label="Growing tip is there" hide-details density="compact" />
+        <v-checkbox
+          v-if="draft.organ === 'stem' || draft.organ === 'rhizome'"
+          v-model="draft.tipIntact"
+          label="Growing tip is there"
+          hide-details
+          density="compact"
+        />
+        <v-select
+          v-if="draft.organ === 'stem'"
+          class="wood"
+          label="How hard it is"
+          :model-value="draft.wood ?? 'green'"
+          :items="Object.entries(woodWord).map(([value, title]) => ({ title, value }))"
+          @update:model-value="draft.wood = $event as StemDraft['wood']"
+        />
+        <template v-if="otherStems.length">
+          <v-select
+            v-model="sprangFrom"
+            class="wood"
+            label="Grew back from"
+            :items="[
+              { title: 'the base', value: '' },
+              ...otherStems.map((s) => ({ title: `stem ${s.letter}`, value: s.letter })),
+            ]"
+          />
+          <v-text-field
+            v-if="draft.sprang"
+            v-model.number="draft.sprang.node"
+            class="short"
+            type="number"
+            label="its node"
+            min="1"
+            max="60"
+          />
+        </template>
       </div>
 
-      <section v-if="node" class="panel" :aria-label="`Node ${chosen + 1}`">
+      <section v-if="node" class="panel node-panel" :aria-label="`Node ${chosen + 1}`">
         <div class="row">
           <h2>Node {{ chosen + 1 }}</h2>
           <span v-if="taken.includes(chosen + 1)" class="soft">already cut: it stays in the map</span>
@@ -167,6 +264,27 @@ function keepMine() {
           >
             Aerial root
           </v-btn>
+          <v-btn
+            v-if="draft.organ === 'clump'"
+            :variant="node.rooted ? 'flat' : 'outlined'"
+            :color="node.rooted ? 'secondary' : undefined"
+            :aria-pressed="node.rooted ?? false"
+            @click="node.rooted = !node.rooted"
+            >Own roots</v-btn
+          >
+          <span class="steps" role="group" aria-label="Internode">
+            <v-btn variant="outlined" aria-label="5 mm less below it" @click="step(-5)">&minus;5</v-btn>
+            <v-btn variant="outlined" aria-label="5 mm more below it" @click="step(5)">+5</v-btn>
+          </span>
+          <v-select
+            v-if="mother.pattern !== 'plain'"
+            class="wood"
+            label="Pattern at the node"
+            clearable
+            :model-value="node.stripe ?? null"
+            :items="Object.entries(stripeWord).map(([value, title]) => ({ title, value }))"
+            @update:model-value="setStripe"
+          />
           <v-btn-toggle v-model="node.bud" mandatory color="secondary" aria-label="Bud">
             <v-btn v-for="b in buds" :key="b" :value="b">{{ budWord[b] }}</v-btn>
           </v-btn-toggle>
@@ -198,5 +316,34 @@ function keepMine() {
 }
 .controls {
   align-items: center;
+}
+.organ,
+.wood {
+  max-width: 190px;
+  min-width: 160px;
+}
+.form {
+  max-width: 320px;
+}
+.steps {
+  display: none;
+  gap: 6px;
+}
+.page {
+  grid-template-columns: minmax(0, 1fr);
+}
+/* One thumb: what is done to a node lies at the foot of the screen. */
+@media (max-width: 700px) {
+  .steps {
+    display: inline-flex;
+  }
+  .node-panel {
+    position: sticky;
+    bottom: 64px;
+    z-index: 3;
+    max-height: 46vh;
+    overflow: auto;
+    box-shadow: 0 -4px 16px rgb(0 0 0 / 0.12);
+  }
 }
 </style>

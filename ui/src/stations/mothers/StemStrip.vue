@@ -4,6 +4,7 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 
 import LyingLeaf from '@/drawing/LyingLeaf.vue'
 import MmRule from '@/drawing/MmRule.vue'
+import OrganBody from '@/drawing/OrganBody.vue'
 import { buds, budWord } from '@/kit/words'
 
 import { addNode, moveNode, round, type StemDraft } from './stemDraft'
@@ -21,7 +22,7 @@ const margin = 26
 const scale = computed(() => Math.max(0.9, (Math.max(320, width.value) - 2 * margin) / Math.max(120, draft.lengthMm)))
 const px = (mm: number) => margin + mm * scale.value
 const mid = 120
-const t = computed(() => Math.max(12, draft.thicknessMm * scale.value))
+const t = computed(() => Math.min(60, Math.max(12, draft.thicknessMm * scale.value)))
 const leaf = computed(() => Math.min(92, Math.max(44, 46 * scale.value)))
 
 const dragging = ref<number | 'end'>()
@@ -86,21 +87,26 @@ const says = (i: number) => {
       @pointermove="drag"
       @pointerup="dragging = undefined"
     >
-      <text :x="margin" :y="mid + 58" font-size="13" fill="var(--ink2)">base</text>
-      <text :x="px(draft.lengthMm)" :y="mid + 58" font-size="13" text-anchor="end" fill="var(--ink2)">
-        {{ draft.tipIntact ? 'tip' : 'cut end' }}
-      </text>
-      <rect
-        class="stem"
-        :x="margin"
-        :y="mid - t / 2"
-        :width="draft.lengthMm * scale"
-        :height="t"
-        rx="4"
-        fill="var(--stem)"
-        stroke="var(--stem-line)"
-        @click="clickStem"
-      />
+      <template v-if="['stem', 'rhizome', 'runner', 'leaf'].includes(draft.organ)">
+        <text :x="margin" :y="mid + 58" font-size="13" fill="var(--ink2)">base</text>
+        <text :x="px(draft.lengthMm)" :y="mid + 58" font-size="13" text-anchor="end" fill="var(--ink2)">
+          {{ draft.tipIntact || draft.organ === 'leaf' ? 'tip' : 'cut end' }}
+        </text>
+      </template>
+      <g class="stem" @click="clickStem">
+        <OrganBody
+          :organ="draft.organ"
+          :x="margin"
+          :y="mid"
+          :w="draft.lengthMm * scale"
+          :t="t"
+          :points="draft.nodes.map((n) => px(n.at))"
+          :stays="false"
+          :slant="false"
+          first
+          last
+        />
+      </g>
       <rect
         class="reach"
         :x="margin"
@@ -150,6 +156,19 @@ const says = (i: number) => {
           stroke="var(--stem-line)"
         />
         <rect x="-22" y="-22" width="44" height="44" fill="transparent" />
+        <path
+          v-if="node.stripe === 'some' || node.stripe === 'strong'"
+          d="M-12 -2h24"
+          stroke="var(--cream)"
+          :stroke-width="node.stripe === 'strong' ? 7 : 3"
+        />
+        <path
+          v-if="node.rooted"
+          :d="`M0 ${t / 2}q-5 9 1 20M3 ${t / 2}q5 9 0 18`"
+          fill="none"
+          stroke="#a5814f"
+          stroke-width="2.4"
+        />
         <rect x="-3" :y="-t / 2 - 3" width="6" :height="t + 6" rx="3" fill="var(--node)" />
         <text y="46" text-anchor="middle" font-size="15" font-weight="650" fill="var(--ink)">{{ i + 1 }}</text>
       </g>

@@ -1,11 +1,11 @@
-import type { Stem } from '@/api/client'
+import type { Stem, StemNode } from '@/api/client'
 
 /** A stem while it is being mapped: nodes at places in mm from the base, which is how one drags them. */
-export interface DraftNode {
+type Rest<T, K extends keyof T> = Omit<T, K>
+
+/** A node as in the map, but at a place rather than with an internode. */
+export interface DraftNode extends Rest<StemNode, 'below_mm'> {
   at: number
-  leaf: boolean
-  aerial_root: boolean
-  bud: 'dormant' | 'swelling' | 'shooting' | 'leaf_open'
 }
 
 export interface StemDraft {
@@ -13,24 +13,76 @@ export interface StemDraft {
   lengthMm: number
   thicknessMm: number
   tipIntact: boolean
+  organ: NonNullable<Stem['organ']>
+  form?: Stem['form']
+  wood?: Stem['wood']
+  sprang?: Stem['sprang']
 }
 
-export const emptyDraft = (): StemDraft => ({ nodes: [], lengthMm: 300, thicknessMm: 8, tipIntact: true })
+export const emptyDraft = (): StemDraft => ({ nodes: [], lengthMm: 300, thicknessMm: 8, tipIntact: true, organ: 'stem' })
 
 export function draftOf(stem: Stem): StemDraft {
   let at = 0
-  const nodes = stem.nodes.map(({ below_mm, leaf, aerial_root, bud }) => ({ at: (at += below_mm), leaf, aerial_root, bud }))
-  return { nodes, lengthMm: at + stem.beyond_mm, thicknessMm: stem.thickness_mm, tipIntact: stem.tip_intact }
+  const nodes = stem.nodes.map(({ below_mm, ...node }) => ({ ...node, at: (at += below_mm) }))
+  return {
+    nodes,
+    lengthMm: at + stem.beyond_mm,
+    thicknessMm: stem.thickness_mm,
+    tipIntact: stem.tip_intact,
+    organ: stem.organ ?? 'stem',
+    form: stem.form,
+    wood: stem.wood,
+    sprang: stem.sprang,
+  }
 }
 
 export function stemOf(d: StemDraft): Stem {
   let before = 0
-  const nodes = d.nodes.map(({ at, leaf, aerial_root, bud }) => {
+  const nodes = d.nodes.map(({ at, ...node }): StemNode => {
     const below_mm = round(at - before)
     before = at
-    return { below_mm, leaf, aerial_root, bud }
+    return { ...node, below_mm }
   })
-  return { nodes, beyond_mm: Math.max(0, round(d.lengthMm - before)), thickness_mm: d.thicknessMm, tip_intact: d.tipIntact }
+  return {
+    nodes,
+    beyond_mm: Math.max(0, round(d.lengthMm - before)),
+    thickness_mm: d.thicknessMm,
+    tip_intact: d.tipIntact,
+    ...(d.organ === 'stem' ? {} : { organ: d.organ }),
+    ...(d.organ === 'leaf' ? { form: d.form ?? 'whole' } : {}),
+    ...(d.wood ? { wood: d.wood } : {}),
+    ...(d.sprang ? { sprang: d.sprang } : {}),
+  }
+}
+
+/** How a new map of each organ begins. */
+export function beginAs(d: StemDraft, organ: StemDraft['organ']): void {
+  d.organ = organ
+  if (organ === 'leaf') d.form ??= 'whole'
+  else d.form = undefined
+  if (d.nodes.length) return
+  const usual = {
+    stem: [300, 8],
+    rhizome: [250, 14],
+    runner: [300, 3],
+    clump: [240, 20],
+    tuber: [40, 30],
+    leaf: [180, 12],
+  } as const
+  ;[d.lengthMm, d.thicknessMm] = usual[organ]
+  d.tipIntact = organ === 'stem' || organ === 'rhizome'
+}
+
+/** Lays a leaf's growing points for the way it is divided: one, two halves, or so many pieces of equal length. */
+export function divideLeaf(d: StemDraft, form: NonNullable<Stem['form']>, pieces: number): void {
+  d.form = form
+  const n = form === 'whole' || form === 'pulled' ? 1 : form === 'half' ? 2 : Math.max(2, pieces)
+  d.nodes = Array.from({ length: n }, (_, i) => ({
+    at: round((d.lengthMm * (i + 0.5)) / n),
+    leaf: false,
+    aerial_root: false,
+    bud: 'dormant' as const,
+  }))
 }
 
 export const round = (v: number): number => Math.round(v * 10) / 10
@@ -59,7 +111,8 @@ export function setInternode(d: StemDraft, i: number, mm: number): void {
 /** Adds a node at a place; gives its index, or -1 when the place is taken. */
 export function addNode(d: StemDraft, at: number): number {
   if (d.nodes.some((n) => Math.abs(n.at - at) < least) || at < least) return -1
-  const node: DraftNode = { at: round(at), leaf: true, aerial_root: false, bud: 'dormant' }
+  const leafy = d.organ === 'stem' || d.organ === 'rhizome'
+  const node: DraftNode = { at: round(at), leaf: leafy, aerial_root: false, bud: 'dormant' }
   d.nodes.push(node)
   d.nodes.sort((a, b) => a.at - b.at)
   if (at > d.lengthMm) d.lengthMm = round(at)

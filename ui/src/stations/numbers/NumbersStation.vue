@@ -1,9 +1,15 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+
 import { useHandbook } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
 
+import PlannerNumbers from './PlannerNumbers.vue'
+
 const { data: book, isPending, error, refetch } = useHandbook()
+/** The planner's numbers have their own table, where they can be changed. */
+const rest = computed(() => book.value?.numbers.filter((n) => !/^(cutplan|wake)\./.test(n.key)) ?? [])
 const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mid} (${s.low}-${s.high})` : 'rooted')
 </script>
 
@@ -16,6 +22,7 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
     </p>
     <AskState :pending="isPending" :error="error" what="the handbook" @retry="refetch()" />
     <template v-if="book">
+      <PlannerNumbers />
       <section class="panel">
         <h2>Numbers</h2>
         <div class="scroll" tabindex="0" role="region" aria-label="Numbers">
@@ -28,7 +35,7 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
               </tr>
             </thead>
             <tbody>
-              <tr v-for="n in book.numbers" :key="n.key">
+              <tr v-for="n in rest" :key="n.key">
                 <th scope="row">{{ n.label }}</th>
                 <td class="code">{{ Math.round(n.value * 1000) / 1000 }} {{ n.unit }}</td>
                 <td><BasisNote :basis="n.basis" /></td>
@@ -39,9 +46,7 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
       </section>
       <section class="panel">
         <h2>Growth groups</h2>
-        <p class="soft">
-          Days from setting: middle (range). Chance of one set node with a leaf: <BasisNote :basis="book.wake_basis" />
-        </p>
+        <p class="soft">Days from setting: middle (range).</p>
         <div class="scroll" tabindex="0" role="region" aria-label="Growth groups">
           <table>
             <thead>
@@ -51,7 +56,6 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
                 <th scope="col">First roots</th>
                 <th scope="col">Pot up</th>
                 <th scope="col">Healthy roots</th>
-                <th scope="col">Chance</th>
                 <th scope="col">Basis</th>
               </tr>
             </thead>
@@ -64,7 +68,6 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
                 <td>{{ span(g.first_roots_days) }}</td>
                 <td>{{ span(g.pot_up_days) }}</td>
                 <td>{{ g.root_colours.join(', ') }}</td>
-                <td>{{ g.wake }}</td>
                 <td><BasisNote :basis="g.basis" /></td>
               </tr>
             </tbody>

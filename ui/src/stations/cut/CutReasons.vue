@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Schemas } from '@/api/client'
+import BasisNote from '@/kit/BasisNote.vue'
+import { kindWord, percent } from '@/kit/words'
+
+/** Why a piece has its chance, and where exactly it is cut and how it is treated. */
+const { piece, letter, wound } = defineProps<{ piece: Schemas['Piece']; letter: string; wound: string }>()
+const code = computed(() => `${letter}${piece.first}${piece.last > piece.first ? `-${piece.last}` : ''}`)
+const list = (n: number[]) => n.join(' and ')
+const rows = computed(() => [...piece.effects.map((e) => ({ ...e, of: 'wakes' }))])
+</script>
+
+<template>
+  <section class="panel" aria-label="Why this chance">
+    <h2>
+      Why {{ percent(piece.chance) }} for <span class="code">{{ code }}</span>
+    </h2>
+    <table>
+      <tbody>
+        <tr v-if="piece.start">
+          <th scope="row">{{ piece.start.label }}</th>
+          <td class="code">{{ percent(piece.start.value) }}</td>
+          <td><BasisNote :basis="piece.start.basis" /></td>
+        </tr>
+        <tr v-for="(e, i) in rows" :key="i">
+          <th scope="row">{{ e.label }}</th>
+          <td class="code">&times; {{ e.odds }}</td>
+          <td>odds; <BasisNote :basis="e.basis" /></td>
+        </tr>
+        <tr v-if="piece.node_chances?.length" class="sum">
+          <th scope="row">
+            {{
+              piece.node_chances.length === 1
+                ? 'The set node wakes'
+                : `At least one of ${piece.node_chances.length} set nodes wakes`
+            }}
+          </th>
+          <td class="code">{{ percent(1 - piece.node_chances.reduce((a, p) => a * (1 - p), 1)) }}</td>
+          <td class="soft">{{ piece.node_chances.map((p) => percent(p)).join(', ') }}</td>
+        </tr>
+        <tr v-if="piece.rot_start">
+          <th scope="row">{{ piece.rot_start.label }}</th>
+          <td class="code">{{ percent(piece.rot_start.value) }}</td>
+          <td><BasisNote :basis="piece.rot_start.basis" /></td>
+        </tr>
+        <tr v-for="(e, i) in piece.rot_effects ?? []" :key="`r${i}`">
+          <th scope="row">{{ e.label }}</th>
+          <td class="code">&times; {{ e.odds }}</td>
+          <td>odds to rot; <BasisNote :basis="e.basis" /></td>
+        </tr>
+        <tr v-if="piece.rot > 0" class="sum">
+          <th scope="row">Rots first</th>
+          <td class="code">{{ percent(piece.rot) }}</td>
+          <td class="soft">taken off</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="piece.warning" class="caution">{{ piece.warning }}</p>
+    <h3>Where exactly</h3>
+    <ul>
+      <li>
+        {{ kindWord[piece.kind] ?? piece.kind }}: cut at {{ Math.round(piece.from_mm) }} mm, {{ Math.round(piece.below_mm) }} mm
+        below node {{ piece.first }}, {{ piece.slant ? 'at 45 degrees' : 'straight across' }};
+        <template v-if="piece.kind === 'tip'">its top is the growing tip.</template>
+        <template v-else>upper end {{ Math.round(piece.above_mm) }} mm above node {{ piece.last }}.</template>
+      </li>
+      <li>
+        {{ piece.set }} {{ piece.set === 1 ? 'node' : 'nodes' }} set<template v-if="piece.up">, {{ piece.up }}</template
+        >.
+        <template v-if="piece.strip.length">Strip the leaf of node {{ list(piece.strip) }}. </template>
+        <template v-if="piece.halve?.length">Cut the blade of node {{ list(piece.halve) }} by a third to a half.</template>
+      </li>
+      <li>{{ wound }}</li>
+    </ul>
+    <p class="soft"><router-link to="/numbers">Change these numbers, or put your records in their place</router-link></p>
+  </section>
+</template>
+
+<style scoped>
+table {
+  width: 100%;
+  border-collapse: collapse;
+  font-size: 15px;
+  margin-top: 4px;
+}
+tr {
+  border-top: 1px solid var(--line);
+}
+.sum th,
+.sum td {
+  font-weight: 650;
+}
+th {
+  text-align: left;
+  font-weight: 500;
+  padding: 5px 8px 5px 0;
+}
+td {
+  padding: 5px 8px 5px 0;
+  white-space: nowrap;
+}
+td:last-child {
+  white-space: normal;
+  width: 44%;
+}
+h3 {
+  margin-top: 12px;
+}
+ul {
+  margin: 4px 0 8px;
+  padding-left: 20px;
+}
+p {
+  margin: 8px 0 0;
+}
+</style>

@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import { newId, type Schemas } from '@/api/client'
+import { useChooseNumber, useHandbook, usePlannerNumbers } from '@/api/queries'
+import BasisNote from '@/kit/BasisNote.vue'
+import RefusalNote from '@/kit/RefusalNote.vue'
+
+/** The planner's numbers: each can be given another value, or be replaced by the grower's records. */
+const { data: numbers } = usePlannerNumbers()
+const { data: book } = useHandbook()
+const choose = useChooseNumber()
+
+type Row = Schemas['PlannerNumber']
+const group = ref('')
+const isChance = (r: Row) => r.number.key.startsWith('wake.')
+const shown = computed(
+  () =>
+    numbers.value?.filter((r) =>
+      group.value === 'changed'
+        ? r.kind !== 'start'
+        : group.value
+          ? r.number.key.startsWith(`wake.${group.value}.`)
+          : !isChance(r),
+    ) ?? [],
+)
+const filters = computed(() => [
+  { title: 'odds, rot, lengths', value: '' },
+  { title: 'those I changed', value: 'changed' },
+  ...(book.value?.groups.map((g) => ({ title: `chances of ${g.name.toLowerCase()}`, value: g.key })) ?? []),
+])
+const typed = ref<Record<string, number>>({})
+function set(r: Row, kind: Row['kind'], value?: number) {
+  choose.mutate({ id: newId(), key: r.number.key, kind, ...(value === undefined ? {} : { value }) })
+}
+const shownValue = (r: Row) => Math.round(r.number.value * 1000) / 1000
+</script>
+
+<template>
+  <section class="panel">
+    <div class="row">
+      <h2>The planner's numbers</h2>
+      <v-select v-model="group" class="which ml-auto" label="Which" :items="filters" />
+    </div>
+    <p class="soft">
+      Type another value, or put your records in their place: nodes of cuttings that were potted, given away or lost. A starting
+      value weighs as much as ten records.
+    </p>
+    <RefusalNote :error="choose.error.value" />
+    <div class="scroll" tabindex="0" role="region" aria-label="The planner's numbers">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Number</th>
+            <th scope="col">Value</th>
+            <th scope="col">Basis</th>
+            <th scope="col">Yours</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in shown" :key="r.number.key">
+            <th scope="row">{{ r.number.label }}</th>
+            <td>
+              <input
+                type="number"
+                step="any"
+                :aria-label="r.number.label"
+                :value="typed[r.number.key] ?? shownValue(r)"
+                @change="set(r, 'value', Number(($event.target as HTMLInputElement).value))"
+              />
+              <small>{{ r.number.unit }}</small>
+            </td>
+            <td><BasisNote :basis="r.number.basis" /></td>
+            <td class="row">
+              <v-btn v-if="r.tried && r.kind !== 'records'" size="small" variant="outlined" @click="set(r, 'records')"
+                >Use mine: {{ r.won }} of {{ r.tried }} ({{ Math.round(r.by_records * 100) / 100 }})</v-btn
+              >
+              <v-btn v-if="r.kind !== 'start'" size="small" variant="text" @click="set(r, 'start')">Back to {{ r.start }}</v-btn>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.which {
+  max-width: 330px;
+}
+.scroll {
+  overflow: auto;
+  max-height: 460px;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+  font-size: 15px;
+}
+th,
+td {
+  text-align: left;
+  padding: 5px 10px 5px 0;
+  border-top: 1px solid var(--line);
+  vertical-align: middle;
+}
+thead th {
+  border-top: 0;
+}
+input {
+  width: 88px;
+  min-height: 44px;
+  border: 1px solid var(--ink2);
+  border-radius: 8px;
+  padding: 0 8px;
+  background: var(--paper);
+  font-family: var(--mono);
+}
+small {
+  color: var(--ink2);
+  margin-left: 6px;
+}
+td.row {
+  gap: 4px;
+  min-height: 54px;
+}
+p {
+  margin: 4px 0 8px;
+}
+</style>
