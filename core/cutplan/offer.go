@@ -85,15 +85,15 @@ func Worth(g plant.Group, dark bool, s Sheet, o Offer) (OfferAnswer, error) {
 		}
 		r := Raise{Text: f.text, Chance: better.filled(0).chance(g, dark, s)}
 		r.By = r.Chance - a.Chance
-		if r.By < 0.005 {
-			continue
+		open := f.open(o)
+		if open {
+			r.Text, r.By = f.ask, r.Chance-f.worse(o).filled(0).chance(g, dark, s)
 		}
-		if f.open(o) {
-			r.Text = f.ask
-			worse := f.worse(o).filled(0).chance(g, dark, s)
-			r.By = r.Chance - worse
+		switch {
+		case r.By < 0.005: // it would tell, or change, next to nothing
+		case open:
 			a.Ask = append(a.Ask, r)
-		} else {
+		default:
 			a.Raise = append(a.Raise, r)
 		}
 	}
@@ -145,6 +145,11 @@ type facet struct {
 }
 
 var facets = []facet{
+	{
+		"", "is there a node", func(o Offer) bool { return o.Node == Unsure },
+		func(o Offer) (Offer, bool) { had := o.Node; o.Node = Yes; return o, had == Unsure },
+		func(o Offer) Offer { o.Node = No; return o },
+	},
 	{
 		"a leaf on the piece", "does it have a leaf", func(o Offer) bool { return o.Leaf == Unsure },
 		func(o Offer) (Offer, bool) { had := o.Leaf; o.Leaf = Yes; return o, had != Yes },

@@ -301,7 +301,13 @@ func TestWorthOfAnOfferedPiece(t *testing.T) {
 
 	unseen := ask(Offer{Node: Yes, Nodes: 1, SoundMM: -1, Patterned: true})
 	require.Greater(t, unseen.High-unseen.Low, 0.3)
-	require.NotEmpty(t, unseen.Ask)
+	asked := []string{}
+	for _, r := range unseen.Ask {
+		asked = append(asked, r.Text)
+	}
+	// common practice, no source: what to ask before buying an unrooted piece.
+	require.ElementsMatch(t, []string{"does it have a leaf", "is there an aerial root", "is the bud alive and swelling", "is it firm all along", "how much sound stem is beside the node"}, asked)
+	require.Equal(t, "is there a node", ask(Offer{SoundMM: -1}).Ask[0].Text, "before anything else")
 	require.Contains(t, unseen.Verdict, "ask first")
 	require.Contains(t, unseen.Warnings[0], "stripe")
 

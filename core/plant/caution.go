@@ -36,7 +36,7 @@ var cautions = map[HazardKey]string{
 	MossFungus:  "Moss can carry a skin fungus (sporotrichosis): gloves over any cut.",
 	PeatDust:    "Dry peat and perlite dust: wet before handling, mask in quantity; gloves over cuts.",
 	Chemicals:   "Hormone powders, dusts and fungicides: read the label and follow it, gloves, never in kitchenware. Local rules govern plant-protection products.",
-	TradeRules:  "Protected in trade (CITES). Check with your local authority before you sell, mail or plant out.",
+	TradeRules:  "Many rare plants are protected in trade (CITES), patented or under breeders' rights; mail may need a phytosanitary certificate. Check with your local authority before you sell, mail or plant out.",
 	Irreplace:   "This tool advises; it does not know your plant. When a plant is irreplaceable, ask someone who grows it.",
 }
 

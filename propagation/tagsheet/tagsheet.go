@@ -165,21 +165,33 @@ func drawTag(pdf *fpdf.Fpdf, t Tag, s Size, at Spot) error {
 		lines = []string{t.Name, t.Nodes, "cut " + t.CutOn.Format("2 Jan 2006"), t.Medium, t.Short}
 	}
 	pdf.SetTextColor(31, 47, 41)
-	y := at.YMM + s.code*0.353 + 1.2
+	y := at.YMM + s.code*pointMM + 1.2
 	if s.Key == "hang" {
 		y += 3
 	}
 	pdf.SetFont("body", "B", s.code)
-	pdf.Text(left, y, fitted(pdf, t.Code, right-left-8))
-	pdf.SetFont("body", "", s.text)
+	pdf.Text(left, y, fitted(pdf, "B", t.Code, s.code, right-left-8))
 	for _, l := range lines {
-		if l == "" {
-			continue
+		for _, row := range rows(pdf, l, s, right-left-6) {
+			y += s.text * pointMM * 1.32
+			pdf.Text(left, y, fitted(pdf, "", row, s.text, right-left-6))
 		}
-		y += s.text * 0.353 * 1.32
-		pdf.Text(left, y, fitted(pdf, l, right-left-6))
 	}
 	return nil
+}
+
+const pointMM = 25.4 / 72
+
+// rows breaks a text at its words where the tag has room for more than one line.
+func rows(pdf *fpdf.Fpdf, text string, s Size, width float64) []string {
+	if text == "" {
+		return nil
+	}
+	pdf.SetFont("body", "", s.text)
+	if s.Key != "hang" || pdf.GetStringWidth(text) <= width {
+		return []string{text}
+	}
+	return pdf.SplitText(text, width)
 }
 
 // drawQR draws the code as squares, without the quiet zone, which the paper gives.
@@ -221,14 +233,21 @@ func drawArrow(pdf *fpdf.Fpdf, x, foot, height float64) {
 	pdf.Text(x-1.5, foot, "up")
 }
 
-// fitted shortens a text that is wider than there is room.
-func fitted(pdf *fpdf.Fpdf, text string, width float64) string {
-	if pdf.GetStringWidth(text) <= width {
-		return text
+// leastShare is how far type is made smaller before a text is cut off.
+const leastShare = 0.6
+
+// fitted sets the type as large as the text has room for, and cuts off only what would be too small to read.
+func fitted(pdf *fpdf.Fpdf, style, text string, size, width float64) string {
+	pdf.SetFont("body", style, size)
+	if w := pdf.GetStringWidth(text); w > width {
+		pdf.SetFont("body", style, size*max(leastShare, width/w*0.99))
 	}
 	runes := []rune(text)
-	for len(runes) > 1 && pdf.GetStringWidth(string(runes)+"...") > width {
+	for cut := text; len(runes) > 1; cut = string(runes) + "..." {
+		if pdf.GetStringWidth(cut) <= width {
+			return cut
+		}
 		runes = runes[:len(runes)-1]
 	}
-	return string(runes) + "..."
+	return text
 }

@@ -9,6 +9,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -107,4 +108,23 @@ func TestOrdersThatCannotBePrinted(t *testing.T) {
 	require.ErrorContains(t, err, "at least one")
 	_, err = Print(make([]Tag, MostTags+1), Sizes()[0], made)
 	require.ErrorContains(t, err, "at most 200")
+}
+
+// A name is never cut off while it can be read: it is wrapped or set smaller.
+func TestFullNameIsPrinted(t *testing.T) {
+	for _, size := range Sizes() {
+		long := tag(1)
+		long.Name = "Epipremnum pinnatum, cream-patterned"
+		pdf, err := Print([]Tag{long}, size, made)
+		require.NoError(t, err)
+		path := filepath.Join(t.TempDir(), "tag.pdf")
+		require.NoError(t, os.WriteFile(path, pdf, 0o600))
+		text, err := exec.Command("pdftotext", path, "-").Output()
+		require.NoError(t, err)
+		said := strings.Join(strings.Fields(string(text)), " ")
+		require.Contains(t, said, long.Name, size.Key)
+		require.Contains(t, said, long.Code)
+		require.Contains(t, said, "20 May 2026")
+		require.Contains(t, said, "up")
+	}
 }

@@ -47,12 +47,6 @@ const body = computed(() => {
       :fill="stays ? 'var(--dry)' : 'var(--stem)'"
       stroke="var(--stem-line)"
     />
-    <path
-      :d="`M${x + w * 0.3} ${y + t / 2}q-4 10 2 22M${x + w * 0.6} ${y + t / 2}q4 9 -2 20`"
-      stroke="#a5814f"
-      stroke-width="2.5"
-      fill="none"
-    />
   </g>
   <path v-else-if="organ === 'tuber'" :d="body" :fill="stays ? 'var(--dry)' : 'var(--mix)'" stroke="var(--mix-dark)" />
   <g v-else-if="organ === 'leaf'">

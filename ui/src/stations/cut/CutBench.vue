@@ -9,7 +9,7 @@ import OrganBody from '@/drawing/OrganBody.vue'
 import { percent } from '@/kit/words'
 
 /** The stem on the bench, base left: knives to drag, pieces lifted apart with their chance beneath. */
-const { stem, letter, taken, plan, dieBack, endMm } = defineProps<{
+const { stem, letter, taken, plan, dieBack, endMm, spanMm } = defineProps<{
   stem: Stem
   letter: string
   taken: number[]
@@ -18,6 +18,8 @@ const { stem, letter, taken, plan, dieBack, endMm } = defineProps<{
   /** How far cut ends are expected to dry back, mm. */
   dieBack: number
   endMm: number
+  /** The longest of the stems that lie together: all are drawn to its scale. */
+  spanMm: number
 }>()
 const chosen = defineModel<number>('chosen', { required: true })
 const emit = defineEmits<{ knives: [mm: number[]] }>()
@@ -60,9 +62,11 @@ const shifts = computed(() => {
   return knives.value.map((_, i) => (sum += bare(i) || bare(i + 1) ? crack : gap))
 })
 const spread = computed(() => shifts.value.at(-1) ?? 0)
-const scale = computed(() => Math.max(1.1, (Math.max(330, width.value) - 2 * margin - spread.value) / Math.max(60, end.value)))
+const scale = computed(() =>
+  Math.max(1.1, (Math.max(330, width.value) - 2 * margin - spread.value) / Math.max(60, end.value, spanMm)),
+)
 const total = computed(() => end.value * scale.value + spread.value + 2 * margin)
-const t = computed(() => Math.min(60, Math.max(13, stem.thickness_mm * scale.value)))
+const t = computed(() => Math.min(stem.organ === 'clump' ? 26 : 60, Math.max(13, stem.thickness_mm * scale.value)))
 const leaf = computed(() => Math.min(84, Math.max(40, 40 * scale.value)))
 const mid = 168
 const organ = computed(() => stem.organ ?? 'stem')
@@ -242,6 +246,13 @@ async function addKnife() {
             :d="`M${n.x - 12} ${mid - 2}h24`"
             stroke="var(--cream)"
             :stroke-width="n.node.stripe === 'strong' ? 7 : 3"
+          />
+          <path
+            v-if="n.node.rooted"
+            :d="`M${n.x - 2} ${mid + t / 2}q-6 9 1 20M${n.x + 3} ${mid + t / 2}q6 9 0 18`"
+            fill="none"
+            stroke="#a5814f"
+            stroke-width="2.4"
           />
           <rect :x="n.x - 3" :y="mid - t / 2 - 3" width="6" :height="t + 6" rx="3" fill="var(--node)" />
           <text :x="n.x - 8" :y="mid + t / 2 + 20" text-anchor="middle" font-size="14" fill="var(--ink2)">{{ n.n }}</text>

@@ -127,6 +127,7 @@ async function again() {
             :patterned="mother.pattern !== 'plain'"
             :die-back="dieBack"
             :end-mm="part.plan.end_mm"
+            :span-mm="Math.max(...answer.stems.map((a) => a.plan.end_mm))"
             @update:chosen="chosen = { stem: s.id, piece: $event }"
             @knives="plan.move(s.id, $event)"
           />

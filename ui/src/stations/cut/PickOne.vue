@@ -41,6 +41,7 @@ input {
   accent-color: var(--terra);
   width: 18px;
   height: 18px;
+  flex: none;
   margin-top: 2px;
 }
 small {

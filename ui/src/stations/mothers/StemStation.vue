@@ -152,7 +152,7 @@ function keepMine() {
             >It lies with its base to the left. Click it where a node is; drag a node, or type the mm below it. Node 1 is nearest
             the base.</template
           >
-          <template v-else-if="rule">Each mark is {{ rule.growing_point }}. It gives {{ rule.how_many }}.</template>
+          <template v-else-if="rule">A mark is {{ rule.growing_point }}. How many: {{ rule.how_many }}.</template>
         </p>
       </div>
       <div v-if="draft.organ === 'leaf'" class="row">
@@ -195,7 +195,7 @@ function keepMine() {
           class="short"
           :model-value="draft.lengthMm"
           type="number"
-          label="Whole stem, mm"
+          label="Whole length, mm"
           min="1"
           @change="(e: Event) => (draft.lengthMm = Number((e.target as HTMLInputElement).value))"
         />
@@ -248,8 +248,13 @@ function keepMine() {
         <div class="row">
           <h2>Node {{ chosen + 1 }}</h2>
           <span v-if="taken.includes(chosen + 1)" class="soft">already cut: it stays in the map</span>
-          <v-text-field v-model="typed" class="short" type="number" label="mm below it" @change="typeInternode" />
+          <v-text-field v-model="typed" class="short mm" type="number" label="mm below it" @change="typeInternode" />
+          <span class="steps" role="group" aria-label="Internode">
+            <v-btn variant="outlined" aria-label="5 mm less below it" @click="step(-5)">&minus;5</v-btn>
+            <v-btn variant="outlined" aria-label="5 mm more below it" @click="step(5)">+5</v-btn>
+          </span>
           <v-btn
+            v-if="along"
             :variant="node.leaf ? 'flat' : 'outlined'"
             :color="node.leaf ? 'secondary' : undefined"
             :aria-pressed="node.leaf"
@@ -257,6 +262,7 @@ function keepMine() {
             >Leaf</v-btn
           >
           <v-btn
+            v-if="along"
             :variant="node.aerial_root ? 'flat' : 'outlined'"
             :color="node.aerial_root ? 'secondary' : undefined"
             :aria-pressed="node.aerial_root"
@@ -272,10 +278,6 @@ function keepMine() {
             @click="node.rooted = !node.rooted"
             >Own roots</v-btn
           >
-          <span class="steps" role="group" aria-label="Internode">
-            <v-btn variant="outlined" aria-label="5 mm less below it" @click="step(-5)">&minus;5</v-btn>
-            <v-btn variant="outlined" aria-label="5 mm more below it" @click="step(5)">+5</v-btn>
-          </span>
           <v-select
             v-if="mother.pattern !== 'plain'"
             class="wood"
@@ -322,6 +324,12 @@ function keepMine() {
   max-width: 190px;
   min-width: 160px;
 }
+@media (max-width: 700px) {
+  .mm {
+    min-width: 90px;
+    max-width: 96px;
+  }
+}
 .form {
   max-width: 320px;
 }
@@ -337,11 +345,15 @@ function keepMine() {
   .steps {
     display: inline-flex;
   }
+  .hint {
+    display: none;
+  }
   .node-panel {
     position: sticky;
     bottom: 64px;
     z-index: 3;
-    max-height: 46vh;
+    max-height: 36vh;
+    padding: 8px 12px;
     overflow: auto;
     box-shadow: 0 -4px 16px rgb(0 0 0 / 0.12);
   }

@@ -22,7 +22,7 @@ const margin = 26
 const scale = computed(() => Math.max(0.9, (Math.max(320, width.value) - 2 * margin) / Math.max(120, draft.lengthMm)))
 const px = (mm: number) => margin + mm * scale.value
 const mid = 120
-const t = computed(() => Math.min(60, Math.max(12, draft.thicknessMm * scale.value)))
+const t = computed(() => Math.min(draft.organ === 'clump' ? 26 : 60, Math.max(12, draft.thicknessMm * scale.value)))
 const leaf = computed(() => Math.min(92, Math.max(44, 46 * scale.value)))
 
 const dragging = ref<number | 'end'>()
@@ -170,7 +170,9 @@ const says = (i: number) => {
           stroke-width="2.4"
         />
         <rect x="-3" :y="-t / 2 - 3" width="6" :height="t + 6" rx="3" fill="var(--node)" />
-        <text y="46" text-anchor="middle" font-size="15" font-weight="650" fill="var(--ink)">{{ i + 1 }}</text>
+        <text :y="Math.max(46, t * 0.5 + 26)" text-anchor="middle" font-size="15" font-weight="650" fill="var(--ink)">
+          {{ i + 1 }}
+        </text>
       </g>
       <g
         class="node"
@@ -187,6 +189,13 @@ const says = (i: number) => {
 </template>
 
 <style scoped>
+@media (max-width: 700px) {
+  .strip {
+    position: sticky;
+    top: 54px;
+    z-index: 2;
+  }
+}
 .strip {
   overflow-x: auto;
   background: var(--card);

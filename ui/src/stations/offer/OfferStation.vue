@@ -228,6 +228,9 @@ th {
 td {
   padding: 5px 8px 5px 0;
 }
+td.code {
+  white-space: nowrap;
+}
 @media (max-width: 800px) {
   .two {
     grid-template-columns: minmax(0, 1fr);
