@@ -15,8 +15,12 @@ import {
 } from '../ui/src/drawing/geometry'
 import { bothDates, daysFromNow, instantOf, todayField } from '../ui/src/kit/dates'
 import { percent } from '../ui/src/kit/words'
+import type { MappedStem, Mother } from '../ui/src/api/client'
+import { plantBox, plantOf, potHalf, standingNodes } from '../ui/src/drawing/motherPlant'
 import {
   addNode,
+  beginAs,
+  divideLeaf,
   draftOf,
   emptyDraft,
   moveNode,
@@ -231,5 +235,92 @@ test.describe('days and numbers in words', () => {
     expect(percent(0.784)).toBe('78 %')
     expect(percent(0.999)).toBe('over 99 %')
     expect(percent(1)).toBe('100 %')
+  })
+})
+
+test.describe('a mother as she stands', () => {
+  const stem = (letter: string, over: Partial<MappedStem['map']> = {}, taken: number[] = []): MappedStem => ({
+    id: letter,
+    mother_id: 'm',
+    letter,
+    version: 1,
+    mapped_at: '2026-05-20T12:00:00Z',
+    taken: taken.map((node) => ({ node, code: `X-${letter}${node}` })),
+    map: {
+      nodes: Array.from({ length: 4 }, () => ({ below_mm: 50, leaf: true, aerial_root: false, bud: 'dormant' as const })),
+      beyond_mm: 20,
+      thickness_mm: 8,
+      tip_intact: true,
+      ...over,
+    },
+  })
+  const mother = (stems: MappedStem[], kinds: string[] = ['tip', 'stem']) =>
+    ({ name: 'X', pattern: 'plain', stems, group: { kinds } }) as unknown as Mother
+
+  test('what was taken is a ghost, and counts no longer', () => {
+    const s = stem('A', {}, [3, 4])
+    expect(standingNodes(s)).toBe(2)
+    const [drawn] = plantOf(mother([s]))
+    expect(drawn!.nodes.map((n) => n.gone)).toEqual([false, false, true, true])
+    // half way between nodes 2 and 3: 125 mm
+    expect(drawn!.line[1]!.y).toBeCloseTo(-125, 6)
+    expect(drawn!.ghost).toHaveLength(2)
+    expect(drawn!.tip).toBe(false)
+  })
+
+  test('a shoot grows from its node, as long as it was mapped', () => {
+    const [, shoot] = plantOf(mother([stem('A'), stem('B', { sprang: { letter: 'A', node: 2 } })]))
+    expect(shoot!.line[0]).toEqual({ x: expect.closeTo(0, 6), y: expect.closeTo(-100, 6) })
+    const [a, b] = shoot!.line as [XY, XY]
+    expect(Math.hypot(b.x - a.x, b.y - a.y)).toBeCloseTo(220, 6)
+  })
+
+  test('a creeping one lies in a trough that holds it, leaves up', () => {
+    const drawn = plantOf(mother([stem('A')], ['rhizome']))
+    expect(drawn[0]!.creeping).toBe(true)
+    expect(new Set(drawn[0]!.nodes.map((n) => n.side))).toEqual(new Set([-1]))
+    expect(potHalf(drawn)).toBeGreaterThan(110)
+    const box = plantBox(drawn, true)
+    for (const p of drawn[0]!.line) expect(p.x > box.x && p.x < box.x + box.w && p.y > box.y).toBe(true)
+  })
+})
+
+test.describe('other organs on the bench', () => {
+  test('a leaf is divided into equal parts, or is one piece', () => {
+    const d = emptyDraft()
+    beginAs(d, 'leaf')
+    divideLeaf(d, 'section', 3)
+    expect(d.nodes.map((n) => n.at)).toEqual([30, 90, 150])
+    divideLeaf(d, 'half', 9)
+    expect(d.nodes).toHaveLength(2)
+    divideLeaf(d, 'pulled', 9)
+    expect(d.nodes).toHaveLength(1)
+    const map = stemOf(d)
+    expect([map.organ, map.form, map.tip_intact]).toEqual(['leaf', 'pulled', false])
+    beginAs(d, 'stem')
+    expect(stemOf(d).form).toBeUndefined()
+  })
+
+  test('nothing that was mapped is lost on the way through the strip', () => {
+    const map = {
+      nodes: [
+        { below_mm: 30, leaf: false, aerial_root: false, bud: 'dormant' as const, rooted: true, stripe: 'strong' as const },
+        { below_mm: 40.5, leaf: true, aerial_root: true, bud: 'swelling' as const },
+      ],
+      beyond_mm: 12,
+      thickness_mm: 20,
+      tip_intact: true,
+      organ: 'clump' as const,
+      wood: 'woody' as const,
+      sprang: { letter: 'A', node: 3 },
+    }
+    expect(stemOf(draftOf(map))).toEqual(map)
+  })
+
+  test('a node of a clump has no leaf of its own', () => {
+    const d = emptyDraft()
+    beginAs(d, 'clump')
+    addNode(d, 60)
+    expect(d.nodes[0]!.leaf).toBe(false)
   })
 })

@@ -1,12 +1,13 @@
 import { accessible, cuttingByCode, expect, motherByCode, noSidewaysScroll, test } from './kit'
 
 test('at the shelf with one thumb', async ({ page }) => {
-  test.setTimeout(120_000)
+  test.setTimeout(180_000)
   await page.goto('/')
   await expect(page.getByRole('complementary', { name: 'Today' })).toContainText('to pot')
   const c = await cuttingByCode(page, 'RHA-A6-7')
   const mother = await motherByCode(page, 'MEL')
   const stem = mother.stems.find((s) => s.letter === 'B')!
+  const [plan] = (await (await page.request.get('/api/plans')).json()) as [{ id: string }]
   for (const path of [
     '/',
     '/mothers',
@@ -16,6 +17,10 @@ test('at the shelf with one thumb', async ({ page }) => {
     `/cut/${stem.id}`,
     `/mothers/${mother.id}/stems/${stem.id}`,
     '/numbers',
+    `/mothers/${mother.id}`,
+    '/offer',
+    '/files',
+    `/prepare/${plan.id}`,
   ]) {
     await page.goto(path)
     await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached()
@@ -44,4 +49,39 @@ test('a stem is mapped by tapping, and the camera is offered', async ({ page }) 
   const c = await cuttingByCode(page, 'MEL-A5-6')
   await page.goto(`/cuttings/${c.id}/look`)
   await expect(page.getByTestId('photo-camera')).toHaveAttribute('capture', 'environment')
+})
+
+test('nodes are placed on a photo of the stem, and set right with one thumb', async ({ page }) => {
+  const mother = await motherByCode(page, 'RHA')
+  await page.goto(`/mothers/${mother.id}/stems/new`)
+  const input = page.getByTestId('backdrop-file')
+  await expect(input).toHaveAttribute('capture', 'environment')
+  await input.setInputFiles(new URL('../demo/photos/demo_aroid_day15.jpg', import.meta.url).pathname)
+  const board = page.getByTestId('backdrop')
+  await expect(board).toBeVisible()
+  const box = (await board.boundingBox())!
+  const tap = (x: number, y: number) => board.click({ position: { x: box.width * x, y: box.height * y } })
+  await expect(page.getByText('Tap the base of the stem')).toBeVisible()
+  await tap(0.1, 0.9)
+  await tap(0.1, 0.1)
+  await page.getByLabel('Base to tip, mm').fill('400')
+  await page.getByLabel('Base to tip, mm').press('Enter')
+  // A quarter, half and three quarters of the way from base to tip: 100, 200 and 300 mm.
+  await tap(0.15, 0.7)
+  await tap(0.05, 0.5)
+  await tap(0.12, 0.3)
+  const strip = page.getByRole('group', { name: /Stem, base left/ })
+  for (const [i, mm] of [100, 200, 300].entries()) {
+    const at = Number(await strip.getByRole('slider', { name: `Node ${i + 1}` }).getAttribute('aria-valuenow'))
+    expect(Math.abs(at - mm)).toBeLessThan(4)
+  }
+  // The thumb's own buttons.
+  const before = Number(await strip.getByRole('slider', { name: 'Node 3' }).getAttribute('aria-valuenow'))
+  await page.getByRole('button', { name: '5 mm more below it' }).click()
+  expect(Number(await strip.getByRole('slider', { name: 'Node 3' }).getAttribute('aria-valuenow'))).toBeCloseTo(before + 5, 1)
+  const panel = (await page.getByRole('region', { name: 'Node 3' }).boundingBox())!
+  expect(panel.y).toBeGreaterThan(844 * 0.4)
+  // What was placed survives a reload; the photo stays with the camera.
+  await page.reload()
+  await expect(strip.getByRole('slider')).toHaveCount(3)
 })

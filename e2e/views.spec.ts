@@ -5,8 +5,12 @@ const views = async (page: Parameters<typeof cuttingByCode>[0]) => {
   const potted = await cuttingByCode(page, 'PIN-A4-5')
   const mother = await motherByCode(page, 'MEL')
   const stem = mother.stems.find((s) => s.letter === 'B')!
+  const [plan] = (await (await page.request.get('/api/plans')).json()) as [{ id: string }]
   return [
     { path: '/', ready: 'Glass cabinet, lower' },
+    { path: '/offer', ready: 'What would raise it' },
+    { path: '/files', ready: 'Stem maps' },
+    { path: `/prepare/${plan.id}`, ready: 'Cuts, from the tip down' },
     { path: '/mothers', ready: 'Philodendron verrucosum' },
     { path: `/mothers/${mother.id}`, ready: 'Stem B' },
     { path: `/mothers/${mother.id}/stems/${stem.id}`, ready: 'Save the map' },

@@ -179,7 +179,7 @@ func (g *Garden) importStem(ctx context.Context, r exchange.StemRecord) (line in
 	known := false
 	for _, s := range mother.Stems {
 		if s.Letter == r.Stem {
-			if reflect.DeepEqual(s.Stem, r.Map) {
+			if reflect.DeepEqual(spelledOut(s.Stem), spelledOut(r.Map)) {
 				return line, name, true, nil
 			}
 			known, id, wish.Version = true, s.ID, s.Version
@@ -190,6 +190,15 @@ func (g *Garden) importStem(ctx context.Context, r exchange.StemRecord) (line in
 	}
 	_, err = g.MapStem(ctx, id, wish)
 	return line, name, false, err
+}
+
+// spelledOut says what an empty word means, so that two maps compare by what they say.
+func spelledOut(s plant.Stem) plant.Stem {
+	s.Organ = s.What()
+	if s.Wood == "" {
+		s.Wood = plant.Green
+	}
+	return s
 }
 
 // motherOf finds the mother of a record by her code, or takes her in.

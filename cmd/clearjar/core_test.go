@@ -41,6 +41,12 @@ func TestPlanFromAScript(t *testing.T) {
 	require.NoError(t, run(t, planCommand(), `{"group": "soft_climber", "knives_mm": [60], "stem": `+stem+`}`, &plan))
 	require.Len(t, plan.Pieces, 1)
 	require.ErrorContains(t, run(t, planCommand(), `{"group": "oak", "stem": `+stem+`}`, &plan), "soft_climber")
+	// Aims, schools and numbers reach the core as from the screen.
+	more := `, "aim": {"kind": "at_least", "at_least": 2}, "conditions": {"knife": "below_node", "hormone": true}, "numbers": [{"key": "wake.soft_climber.water", "value": 0.5}]`
+	require.NoError(t, run(t, planCommand(), `{"group": "soft_climber", "stem": `+stem+more+`}`, &plan))
+	require.True(t, plan.Pieces[0].Slant)
+	require.Equal(t, plant.YourChoice, plan.Pieces[0].Start.Basis.Kind)
+	require.ErrorContains(t, run(t, planCommand(), `{"group": "soft_climber", "numbers": [{"key": "luck", "value": 1}], "stem": `+stem+`}`, &plan), "luck")
 	require.ErrorContains(t, run(t, planCommand(), `{"grup": 1}`, &plan), "clearjar help plan")
 }
 

@@ -16,9 +16,9 @@ type Plan struct {
 	// PlacesMM are where knives go under the school: what they snap to.
 	PlacesMM []float64 `json:"places_mm"`
 	// EndMM is where the standing stem ends.
-	EndMM    float64   `json:"end_mm"`
-	Pieces   []Piece   `json:"pieces"`
-	Offcuts  []Offcut  `json:"offcuts"`
+	EndMM   float64  `json:"end_mm"`
+	Pieces  []Piece  `json:"pieces"`
+	Offcuts []Offcut `json:"offcuts"`
 	Outlook
 	MotherNodes  int      `json:"mother_nodes"`
 	MotherLeaves int      `json:"mother_leaves"`

@@ -16,7 +16,7 @@ import (
 
 var stemColumns = []string{
 	"mother", "mother_name", "group", "pattern", "stem", "organ", "form", "wood", "thickness_mm", "beyond_mm", "tip_intact",
-	"node", "below_mm", "leaf", "aerial_root", "bud", "stripe", "rooted",
+	"sprang_stem", "sprang_node", "node", "below_mm", "leaf", "aerial_root", "bud", "stripe", "rooted",
 }
 
 var planColumns = []string{
@@ -162,6 +162,9 @@ func stemsFromCSV(data []byte) ([]StemRecord, bad, error) {
 					ThicknessMM: c.mm("thickness_mm", 8), BeyondMM: c.mm("beyond_mm", 0), TipIntact: c.yes("tip_intact"),
 				},
 			}
+			if from := c.text("sprang_stem"); from != "" {
+				r.Map.Sprang = &plant.Sprang{Letter: from, Node: c.count("sprang_node")}
+			}
 			by[name] = r
 			order = append(order, name)
 		}
@@ -191,11 +194,15 @@ func stemsFromCSV(data []byte) ([]StemRecord, bad, error) {
 func StemsCSV(records []StemRecord) ([]byte, error) {
 	rows := [][]string{stemColumns}
 	for _, r := range records {
+		sprang, from := "", ""
+		if r.Map.Sprang != nil {
+			sprang, from = r.Map.Sprang.Letter, strconv.Itoa(r.Map.Sprang.Node)
+		}
 		for i, n := range r.Map.Nodes {
 			rows = append(rows, []string{
 				r.Mother, r.MotherName, r.Group, r.Pattern, r.Stem, string(r.Map.What()), string(r.Map.Form), string(r.Map.Wood),
 				number(r.Map.ThicknessMM), number(r.Map.BeyondMM), strconv.FormatBool(r.Map.TipIntact),
-				strconv.Itoa(i + 1), number(n.BelowMM), strconv.FormatBool(n.Leaf), strconv.FormatBool(n.Aerial), string(n.Bud), string(n.Stripe), strconv.FormatBool(n.Rooted),
+				sprang, from, strconv.Itoa(i + 1), number(n.BelowMM), strconv.FormatBool(n.Leaf), strconv.FormatBool(n.Aerial), string(n.Bud), string(n.Stripe), strconv.FormatBool(n.Rooted),
 			})
 		}
 	}

@@ -14,7 +14,7 @@ func stem() StemRecord {
 	return StemRecord{
 		Line: 1, Mother: "MEL", MotherName: "=Philodendron, \"black gold\"", Group: "velvet_climber", Pattern: "plain", Stem: "A",
 		Map: plant.Stem{
-			ThicknessMM: 9.5, BeyondMM: 30, TipIntact: true, Wood: plant.HalfRipe, Organ: plant.StemOrgan,
+			ThicknessMM: 9.5, BeyondMM: 30, TipIntact: true, Wood: plant.HalfRipe, Organ: plant.StemOrgan, Sprang: &plant.Sprang{Letter: "B", Node: 3},
 			Nodes: []plant.Node{
 				{BelowMM: 40.25, Leaf: true, Bud: plant.BudDormant, Stripe: plant.StripeSome},
 				{BelowMM: 38, Aerial: true, Bud: plant.BudSwelling},

@@ -59,15 +59,19 @@ func exec(server, sql string) error {
 // Open gives an empty, migrated database that is dropped when the test ends.
 func Open(t testing.TB) *store.Store {
 	t.Helper()
+	s, err := store.Open(context.Background(), URL(t))
+	require.NoError(t, err)
+	t.Cleanup(s.Close)
+	return s
+}
+
+// URL gives the address of an empty, migrated database that is dropped when the test ends.
+func URL(t testing.TB) string {
+	t.Helper()
 	from, err := template()
 	require.NoError(t, err)
 	server, name := os.Getenv("CLEARJAR_TEST_DATABASE"), fresh("t")
 	require.NoError(t, exec(server, "create database "+name+" template "+from))
-	s, err := store.Open(context.Background(), named(server, name))
-	require.NoError(t, err)
-	t.Cleanup(func() {
-		s.Close()
-		_ = exec(server, "drop database "+name+" with (force)")
-	})
-	return s
+	t.Cleanup(func() { _ = exec(server, "drop database "+name+" with (force)") })
+	return named(server, name)
 }

@@ -7,6 +7,7 @@ const keys = [
   ['Stem: arrow keys', 'move a node or knife 1 mm; with Shift 10 mm'],
   ['Stem: N', 'add a node after the chosen one'],
   ['Stem: L, A, B', 'leaf, aerial root, next bud state'],
+  ['Knives: Page Up, Down', 'to the next place of the school'],
   ['Stem, knives: Delete', 'take the chosen one away'],
   ['Photo: Enter', 'finish the root being traced'],
   ['Photo: Backspace', 'take back the last point'],

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
+import { useDebounceFn, useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 
 import type { Plan, Schemas, Stem } from '@/api/client'
@@ -34,10 +34,16 @@ const crack = 12
 const dragging = ref<number>()
 /** The knives as the hand has them; the answer for them follows. */
 const knives = ref<number[]>([])
+/** While the hand moves, an answer to where the knife was must not put it back; a moment later it holds. */
+const settle = useDebounceFn(() => {
+  moving = false
+  if (dragging.value === undefined) knives.value = [...plan.knives_mm]
+}, 250)
+let moving = false
 watch(
   () => plan.knives_mm,
   (k) => {
-    if (dragging.value === undefined) knives.value = [...k]
+    if (dragging.value === undefined && !moving) knives.value = [...k]
   },
   { immediate: true },
 )
@@ -72,12 +78,19 @@ const mid = 168
 const organ = computed(() => stem.organ ?? 'stem')
 const leafy = computed(() => organ.value === 'stem' || organ.value === 'rhizome' || organ.value === 'runner')
 
+/** Which piece lies between two knives: by its place, or while the hand is ahead of the answer, by its turn. */
+function pieceAt(i: number, from: number): number {
+  const exact = plan.pieces.findIndex((p) => Math.abs(p.from_mm - from) < 0.6)
+  if (exact >= 0 || knives.value.length !== plan.knives_mm.length) return exact
+  const was = plan.knives_mm[i - 1] ?? -1
+  return plan.pieces.findIndex((p) => Math.abs(p.from_mm - was) < 0.6)
+}
 const parts = computed(() => {
   let lift = 0
   return cuts.value.slice(0, -1).map((from, i) => {
     const to = cuts.value[i + 1] ?? end.value
     const shift = margin + (shifts.value[i - 1] ?? 0)
-    const at = plan.pieces.findIndex((p) => Math.abs(p.from_mm - from) < 0.6)
+    const at = pieceAt(i, from)
     const off = i > 0 && bare(i)
     if (i > 0 && !off) lift += 7
     return {
@@ -127,6 +140,8 @@ function moved(i: number, to: number) {
   const low = (knives.value[i - 1] ?? -1) + 1
   const high = (knives.value[i + 1] ?? end.value) - 1
   knives.value[i] = Math.round(Math.min(Math.max(to, low), high) * 2) / 2
+  moving = true
+  void settle()
   emit('knives', [...knives.value])
 }
 /** Within this many pixels of an allowed place a knife snaps to it. */

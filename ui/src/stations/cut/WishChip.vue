@@ -6,8 +6,8 @@ const { label, value } = defineProps<{ label: string; value: string }>()
 <template>
   <v-menu :close-on-content-click="false" location="bottom start">
     <template #activator="{ props }">
-      <button type="button" class="chip" v-bind="props" :aria-label="`${label}: ${value}`">
-        <small>{{ label }}</small><b>{{ value }}</b>
+      <button type="button" class="chip" v-bind="props">
+        <small>{{ label }}<span class="sr">:</span></small> <b>{{ value }}</b>
       </button>
     </template>
     <v-card class="pa-4 stack controls" role="group" :aria-label="label"><slot /></v-card>

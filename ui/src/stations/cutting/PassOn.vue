@@ -35,6 +35,8 @@ async function raise() {
   const made = await add
     .mutateAsync({
       id: newId(),
+      // The same letters with the next number.
+      code: cutting.code.slice(0, 3),
       name: cutting.mother_name,
       group_key: cutting.group_key,
       pattern: cutting.pattern as 'plain' | 'stable' | 'unstable',

@@ -40,7 +40,12 @@ const shownValue = (r: Row) => Math.round(r.number.value * 1000) / 1000
   <section class="panel">
     <div class="row">
       <h2>The planner's numbers</h2>
-      <v-select v-model="group" class="which ml-auto" label="Which" :items="filters" />
+      <label class="which ml-auto"
+        >Which
+        <select v-model="group">
+          <option v-for="f in filters" :key="f.value" :value="f.value">{{ f.title }}</option>
+        </select></label
+      >
     </div>
     <p class="soft">
       Type another value, or put your records in their place: nodes of cuttings that were potted, given away or lost. A starting
@@ -85,8 +90,13 @@ const shownValue = (r: Row) => Math.round(r.number.value * 1000) / 1000
 </template>
 
 <style scoped>
-.which {
+.which select {
+  min-height: 44px;
   max-width: 330px;
+  border: 1px solid var(--ink2);
+  border-radius: 8px;
+  padding: 0 8px;
+  background: var(--paper);
 }
 .scroll {
   overflow: auto;
