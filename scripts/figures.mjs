@@ -1,4 +1,5 @@
-// Figures of a running server: response times at 50 requests a second, and the time the shelf takes to draw.
+// Figures of a running server: response times at 50 requests a second, the time the shelf takes to draw, and
+// the time from a key on a knife to the new chance on the screen.
 import { chromium } from '@playwright/test'
 
 const base = process.env.CLEARJAR ?? 'http://127.0.0.1:8420'
@@ -52,4 +53,32 @@ for (let i = 0; i < 5; i++) {
   await page.close()
 }
 console.log(`shelf drawn after a click, data at hand: median ${at(drawn, 0.5)} ms`)
+
+const stem = mothers
+  .flatMap((m) => m.stems)
+  .sort((a, b) => b.map.nodes.length - b.taken.length - (a.map.nodes.length - a.taken.length))[0]
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+await page.goto(`${base}/cut/${stem.id}`, { waitUntil: 'networkidle' })
+const moved = await page.evaluate(async () => {
+  const seen = () =>
+    document.querySelector('[aria-label="The plan"]').textContent +
+    document.querySelector('.chance').textContent +
+    [...document.querySelectorAll('.over')].map((e) => e.getAttribute('aria-label')).join() +
+    document.querySelector('[aria-label="Why this chance"]').textContent
+  const knife = document.querySelector('[data-knife="0"]')
+  knife.focus()
+  const out = []
+  for (let i = 0; i < 30; i++) {
+    const before = seen()
+    const start = performance.now()
+    knife.dispatchEvent(new KeyboardEvent('keydown', { key: i % 2 ? 'ArrowLeft' : 'ArrowRight', bubbles: true }))
+    while (seen() === before && performance.now() - start < 1000) await new Promise((r) => setTimeout(r, 1))
+    out.push(performance.now() - start)
+    await new Promise((r) => setTimeout(r, 400))
+  }
+  return out
+})
+console.log(
+  `knife moved on ${stem.map.nodes.length} nodes to new numbers on the screen: median ${at(moved, 0.5)} ms, 95th ${at(moved, 0.95)} ms`,
+)
 await browser.close()

@@ -16,6 +16,7 @@ const browser = await chromium.launch({
 const json = async (path) => (await fetch(base + path)).json()
 const shelf = await json('/api/shelf')
 const mothers = await json('/api/mothers')
+const plans = await json('/api/plans')
 const cutting = (code) => shelf.cuttings.find((c) => c.code === code).id
 const mel = mothers.find((m) => m.code === 'MEL')
 const stem = mel.stems.find((s) => s.letter === 'B').id
@@ -31,6 +32,21 @@ const shots = [
   ['stem', `/mothers/${mel.id}/stems/${stem}`, { then: (p) => p.getByRole('slider', { name: 'Node 5' }).focus() }],
   ['stem-phone', `/mothers/${mel.id}/stems/${stem}`, { phone: true }],
   ['cut', `/cut/${stem}`],
+  [
+    'bench',
+    `/prepare/${plans[0].id}`,
+    {
+      then: async (p) => {
+        for (const box of await p.getByRole('checkbox').all()) if (!(await box.isChecked())) await box.check()
+        await p.getByText('to go').first().scrollIntoViewIfNeeded()
+      },
+    },
+  ],
+  [
+    'offer',
+    '/offer',
+    { then: (p) => p.getByRole('group', { name: 'A leaf on it?' }).getByRole('button', { name: 'yes' }).click() },
+  ],
   [
     'set',
     `/set?cutting=${cutting('HOY-A7')}`,
