@@ -81,7 +81,7 @@ func (g *Garden) addMap(ctx context.Context, q *sqlgen.Queries, stemID uuid.UUID
 	if added == 0 || int(now.Version) != m.Version+1 {
 		return ConflictError{
 			Reason: fmt.Sprintf("This stem was changed elsewhere: you edited version %d, version %d stands now. Yours is still on the screen.", m.Version, now.Version),
-			Theirs: mapped(stemID, m.MotherID, stem.Letter, int(now.Version), now.Map, now.RecordedAt, nil),
+			Theirs: mapped(stemID, m.MotherID, stem.Letter, int(now.Version), now.Map, now.RecordedAt, nil, plant.Group{}),
 		}
 	}
 	return nil

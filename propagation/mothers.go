@@ -2,6 +2,7 @@ package propagation
 
 import (
 	"context"
+	"math"
 	"time"
 
 	"github.com/google/uuid"
@@ -102,12 +103,19 @@ type MappedStem struct {
 	Stem     plant.Stem `json:"map"`
 	MappedAt time.Time  `json:"mapped_at"`
 	Taken    []Taken    `json:"taken"`
+	// Organ is what it is, also where the map does not say; Standing how many nodes, from the
+	// base up, are still on the mother, and EndMM where they end.
+	Organ    plant.Organ `json:"organ" enum:"stem,rhizome,runner,clump,tuber,leaf"`
+	Standing int         `json:"standing"`
+	EndMM    float64     `json:"end_mm"`
 }
 
 // Taken is a node that is no longer on the stem, and the cutting that has it.
 type Taken struct {
 	Node int    `json:"node"`
 	Code string `json:"code"`
+
+	fromMM float64
 }
 
 // Mothers lists the collection.
@@ -155,11 +163,11 @@ func (g *Garden) mothers(ctx context.Context, rows []sqlgen.Mother, withCuttings
 	}
 	byStem := map[uuid.UUID][]Taken{}
 	for _, t := range taken {
-		byStem[t.StemID] = append(byStem[t.StemID], Taken{int(t.Node), t.Code})
+		byStem[t.StemID] = append(byStem[t.StemID], Taken{int(t.Node), t.Code, t.FromMm})
 	}
 	for _, s := range stems {
 		m := at[s.MotherID]
-		m.Stems = append(m.Stems, mapped(s.ID, s.MotherID, s.Letter, int(s.Version), s.Map, s.RecordedAt, byStem[s.ID]))
+		m.Stems = append(m.Stems, mapped(s.ID, s.MotherID, s.Letter, int(s.Version), s.Map, s.RecordedAt, byStem[s.ID], m.Group))
 	}
 	if withCuttings && len(ids) > 0 {
 		cuttings, err := g.cuttings(ctx, nil, ids)
@@ -237,34 +245,41 @@ func (g *Garden) addFitness(ctx context.Context, mothers []Mother) error {
 			DaysSinceCut: since(m.LastCutOn), DaysSinceWatered: since(m.WateredOn), Sheet: sheet,
 		}
 		for _, stem := range m.Stems {
-			nodes, leaves := stem.standing()
-			s.Nodes, s.Leaves = s.Nodes+nodes, s.Leaves+leaves
+			s.Nodes, s.Leaves = s.Nodes+stem.Standing, s.Leaves+stem.leaves()
 		}
 		m.Fit = cutplan.Fit(s)
 	}
 	return nil
 }
 
-// standing counts what is still on the mother: nodes below the lowest that was taken.
-func (s MappedStem) standing() (nodes, leaves int) {
-	top := len(s.Stem.Nodes)
+// on works out what it is on a mother of the group, and what of it stands.
+func (s MappedStem) on(group plant.Group) MappedStem {
+	b := cutplan.Bench{Stem: s.Stem, Group: group, Taken: map[int]bool{}, EndMM: math.Inf(1)}
 	for _, t := range s.Taken {
-		top = min(top, t.Node-1)
+		b.Taken[t.Node] = true
+		b.EndMM = math.Min(b.EndMM, t.fromMM)
 	}
-	for _, n := range s.Stem.Nodes[:top] {
-		if n.Leaf {
-			leaves++
-		}
-	}
-	return top, leaves
+	s.Organ, s.Standing, s.EndMM = b.Organ(), b.Standing(), b.End()
+	return s
 }
 
-func mapped(id, mother uuid.UUID, letter string, version int, stem plant.Stem, on time.Time, taken []Taken) MappedStem {
+// leaves counts those that stand.
+func (s MappedStem) leaves() int {
+	n := 0
+	for _, node := range s.Stem.Nodes[:s.Standing] {
+		if node.Leaf {
+			n++
+		}
+	}
+	return n
+}
+
+func mapped(id, mother uuid.UUID, letter string, version int, stem plant.Stem, on time.Time, taken []Taken, group plant.Group) MappedStem {
 	if taken == nil {
 		taken = []Taken{}
 	}
 	if stem.Nodes == nil {
 		stem.Nodes = []plant.Node{}
 	}
-	return MappedStem{ID: id, MotherID: mother, Letter: letter, Version: version, Stem: stem, MappedAt: on, Taken: taken}
+	return MappedStem{ID: id, MotherID: mother, Letter: letter, Version: version, Stem: stem, MappedAt: on, Taken: taken}.on(group)
 }

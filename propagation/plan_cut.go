@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -57,6 +58,8 @@ type laidStem struct {
 	bench   cutplan.Bench
 	stem    sqlgen.Stem
 	version int
+	// taken is every piece that was taken from it.
+	taken []sqlgen.PiecesOfStemRow
 }
 
 // PlanCut proposes where to cut, or works out what the given knives make of the stems.
@@ -65,6 +68,11 @@ func (g *Garden) PlanCut(ctx context.Context, w PlanWish) (PlanAnswer, error) {
 	if err != nil {
 		return PlanAnswer{}, err
 	}
+	return planOn(laid, w)
+}
+
+// planOn plans on stems that lie on the bench.
+func planOn(laid []laidStem, w PlanWish) (PlanAnswer, error) {
 	given := false
 	for _, s := range w.Stems {
 		given = given || s.KnivesMM != nil
@@ -165,12 +173,8 @@ func (g *Garden) layStem(ctx context.Context, s StemWish, c cutplan.Conditions, 
 	if s.Version != 0 && s.Version != l.version {
 		return l, mother, ConflictError{
 			Reason: fmt.Sprintf("The map of stem %s has changed since the plan was made (version %d, now %d). Nothing was cut; plan again.", l.stem.Letter, s.Version, l.version),
-			Theirs: mapped(l.stem.ID, mother.ID, l.stem.Letter, l.version, now.Map, now.RecordedAt, nil),
+			Theirs: mapped(l.stem.ID, mother.ID, l.stem.Letter, l.version, now.Map, now.RecordedAt, nil, plant.Group{}),
 		}
-	}
-	taken, err := g.store.TakenNodes(ctx, s.StemID)
-	if err != nil {
-		return l, mother, err
 	}
 	pieces, err := g.store.PiecesOfStem(ctx, s.StemID)
 	if err != nil {
@@ -178,22 +182,34 @@ func (g *Garden) layStem(ctx context.Context, s StemWish, c cutplan.Conditions, 
 	}
 	group, _ := plant.GroupNamed(mother.GroupKey)
 	l.bench = cutplan.Bench{
-		Stem: now.Map, Group: group, Taken: map[int]bool{}, Skip: map[int]bool{}, Conditions: c, Sheet: sheet,
-		Dark: readiness.InDarkHalf(g.Today(), false), EndMM: math.Inf(1),
+		Stem: now.Map, Group: group, Skip: map[int]bool{}, Conditions: c, Sheet: sheet, Dark: readiness.InDarkHalf(g.Today(), false),
 	}
-	for _, n := range taken {
-		l.bench.Taken[int(n)] = true
-	}
+	l.taken = pieces
+	l.takenBy(nil)
 	for i, n := range s.Skip {
 		if n < 1 || n > len(now.Map.Nodes) {
 			return l, mother, plant.Refuse(fmt.Sprintf("stems[].skip[%d]", i), "there is no node %d on stem %s", n, l.stem.Letter)
 		}
 		l.bench.Skip[n] = true
 	}
-	for _, p := range pieces {
-		l.bench.EndMM = math.Min(l.bench.EndMM, p.Piece.FromMM)
-	}
 	return l, mother, nil
+}
+
+// takenBy puts the stem on the bench as it stood at an instant, or with nil as it stands; later
+// tells whether something was taken after it.
+func (l *laidStem) takenBy(at *time.Time) (later bool) {
+	l.bench.Taken, l.bench.EndMM = map[int]bool{}, math.Inf(1)
+	for _, t := range l.taken {
+		if at != nil && t.RecordedAt.After(*at) {
+			later = true
+			continue
+		}
+		for n := t.Piece.First; n <= t.Piece.Last; n++ {
+			l.bench.Taken[n] = true
+		}
+		l.bench.EndMM = math.Min(l.bench.EndMM, t.Piece.FromMM)
+	}
+	return later
 }
 
 // sheet is the planner's numbers with the grower's decisions on them.
@@ -202,6 +218,10 @@ func (g *Garden) sheet(ctx context.Context) (cutplan.Sheet, error) {
 	if err != nil {
 		return cutplan.Sheet{}, err
 	}
+	return sheetOf(rows)
+}
+
+func sheetOf(rows []sqlgen.PlannerNumber) (cutplan.Sheet, error) {
 	changes := []cutplan.Change{}
 	for _, r := range rows {
 		if r.Kind != "start" && cutplan.Known(r.Key) {

@@ -25,12 +25,12 @@ type PlannerNumber struct {
 
 // PlannerNumbers lists every number of the planner with the grower's decision and records.
 func (g *Garden) PlannerNumbers(ctx context.Context) ([]PlannerNumber, error) {
-	sheet, err := g.sheet(ctx)
+	kinds := map[string]string{}
+	rows, err := g.store.PlannerNumbers(ctx)
 	if err != nil {
 		return nil, err
 	}
-	kinds := map[string]string{}
-	rows, err := g.store.PlannerNumbers(ctx)
+	sheet, err := sheetOf(rows)
 	if err != nil {
 		return nil, err
 	}
@@ -49,8 +49,8 @@ func (g *Garden) PlannerNumbers(ctx context.Context) ([]PlannerNumber, error) {
 			p.Kind = k
 		}
 		if r, ok := records[n.Key]; ok {
-			p.Won, p.Tried = r.won, r.tried
-			c, err := cutplan.FromRecords(n.Key, r.won, r.tried)
+			p.Won, p.Tried = r.Won, r.Tried
+			c, err := sheet.FromRecords(n.Key, r.Won, r.Tried)
 			if err != nil {
 				return nil, err
 			}
@@ -61,41 +61,23 @@ func (g *Garden) PlannerNumbers(ctx context.Context) ([]PlannerNumber, error) {
 	return out, nil
 }
 
-type record struct{ won, tried int }
-
-// records counts, by growth group and medium, how many set nodes rooted of the cuttings whose
-// fate is decided: potted, given away, established or lost. Those still standing would count
-// only their successes, and are left out.
-func (g *Garden) records(ctx context.Context) (map[string]record, error) {
+// records are the grower's own, by the key of the number they speak about.
+func (g *Garden) records(ctx context.Context) (map[string]cutplan.Record, error) {
 	all, err := g.cuttings(ctx, nil, nil)
 	if err != nil {
 		return nil, err
 	}
-	out := map[string]record{}
-	for _, c := range all {
-		if c.SetOn == nil || (c.evidence.Outcome == nil && c.PottedOn == nil && c.GivenOn == nil) {
-			continue
+	trials := make([]cutplan.Trial, len(all))
+	for i, c := range all {
+		trials[i] = cutplan.Trial{
+			Group: c.GroupKey, Medium: c.Medium, Set: c.SetNodes,
+			Decided: c.evidence.Outcome != nil || c.PottedOn != nil || c.GivenOn != nil,
 		}
-		key := cutplan.BaselineKey(c.GroupKey, c.Medium)
-		r := out[key]
-		r.tried += c.SetNodes
-		r.won += c.rootedNodes()
-		out[key] = r
-	}
-	return out, nil
-}
-
-// rootedNodes counts the set nodes that have, or had, a root.
-func (c CuttingView) rootedNodes() int {
-	rooted := map[int]bool{}
-	for _, l := range c.looks {
-		for _, r := range l.Seen.Roots {
-			if r.Node >= 1 && r.Node <= c.SetNodes {
-				rooted[r.Node] = true
-			}
+		for _, l := range c.looks {
+			trials[i].Looks = append(trials[i].Looks, l.Seen)
 		}
 	}
-	return len(rooted)
+	return cutplan.Records(trials), nil
 }
 
 // NumberChoice is the grower's decision about one number of the planner.
@@ -121,8 +103,12 @@ func (g *Garden) ChooseNumber(ctx context.Context, n NumberChoice) ([]PlannerNum
 		if err != nil {
 			return nil, err
 		}
+		sheet, err := g.sheet(ctx)
+		if err != nil {
+			return nil, err
+		}
 		r := records[n.Key]
-		if change, err = cutplan.FromRecords(n.Key, r.won, r.tried); err != nil {
+		if change, err = sheet.FromRecords(n.Key, r.Won, r.Tried); err != nil {
 			return nil, plant.Refuse("key", "no record of yours says anything about this number yet")
 		}
 	}

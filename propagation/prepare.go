@@ -2,6 +2,7 @@ package propagation
 
 import (
 	"context"
+	"errors"
 	"time"
 
 	"github.com/google/uuid"
@@ -34,9 +35,8 @@ type PreparedPlan struct {
 	// Stale says why the plan can no longer be carried out; empty while it can.
 	Stale string `json:"stale,omitempty"`
 	// Cut says when it was carried out; Cuttings what came of it.
-	CutOn    *time.Time      `json:"cut_on,omitempty"`
-	Cuttings []CuttingView   `json:"cuttings"`
-	Cautions []plant.Caution `json:"cautions"`
+	CutOn    *time.Time    `json:"cut_on,omitempty"`
+	Cuttings []CuttingView `json:"cuttings"`
 }
 
 // BenchStep is one line of the checklist as it stands.
@@ -54,11 +54,19 @@ func (g *Garden) KeepPlan(ctx context.Context, p NewPlan) (PreparedPlan, error) 
 	if err := checkID("id", p.ID); err != nil {
 		return PreparedPlan{}, err
 	}
-	answer, err := g.PlanCut(ctx, p.PlanWish)
+	if _, err := g.store.CutPlanByID(ctx, p.ID); err == nil {
+		return g.PlanPage(ctx, p.ID) // the same plan again is the same plan
+	} else if !store.IsMissing(err) {
+		return PreparedPlan{}, err
+	}
+	if err := errors.Join(p.Limits.Check(), p.Aim.Check(p.Limits)); err != nil {
+		return PreparedPlan{}, err
+	}
+	laid, mother, err := g.lay(ctx, p.PlanWish)
 	if err != nil {
 		return PreparedPlan{}, err
 	}
-	_, mother, err := g.lay(ctx, p.PlanWish)
+	answer, err := planOn(laid, p.PlanWish)
 	if err != nil {
 		return PreparedPlan{}, err
 	}
@@ -114,8 +122,6 @@ func (g *Garden) PlanPage(ctx context.Context, id uuid.UUID) (PreparedPlan, erro
 		ID: id, MotherID: mother.ID, MotherCode: mother.Code, MotherName: mother.Name, MadeAt: row.MadeAt, Wish: row.Wish,
 		Steps: []BenchStep{}, Skips: [][]int{}, Cuttings: []CuttingView{},
 	}
-	group, _ := plant.GroupNamed(mother.GroupKey)
-	p.Cautions = plant.CautionsFor(append(append([]plant.HazardKey{plant.BladeWork, plant.Alcohol}, group.Hazards...), plant.Irreplace)...)
 	laid, err := g.layKept(ctx, &p, stems)
 	if err != nil {
 		return PreparedPlan{}, err
@@ -126,7 +132,7 @@ func (g *Garden) PlanPage(ctx context.Context, id uuid.UUID) (PreparedPlan, erro
 	return p, g.addSteps(ctx, &p, laid)
 }
 
-// layKept lays a kept plan on the maps it was made on, so that its page reads the same for ever.
+// layKept lays a kept plan on the stems as they stood when it was made, so that its page reads the same for ever.
 func (g *Garden) layKept(ctx context.Context, p *PreparedPlan, stems []sqlgen.CutPlanStem) ([]cutplan.Laid, error) {
 	sheet, err := g.sheet(ctx)
 	if err != nil {
@@ -151,14 +157,12 @@ func (g *Garden) layKept(ctx context.Context, p *PreparedPlan, stems []sqlgen.Cu
 			p.Stale = "The map of stem " + l.stem.Letter + " has changed since this plan was made: plan again."
 		}
 		l.bench.Stem, l.version = then.Map, int(s.MapVersion)
+		if l.takenBy(&p.MadeAt) {
+			p.Stale = "Nodes of stem " + l.stem.Letter + " were taken since this plan was made: plan again."
+		}
 		plan, err := cutplan.Check(l.bench, p.Limits, s.KnivesMm)
 		if err != nil {
-			// Nodes were taken since: show the plan as it was made.
-			p.Stale = "Nodes of stem " + l.stem.Letter + " were taken since this plan was made: plan again."
-			l.bench.Taken, l.bench.EndMM = map[int]bool{}, 0
-			if plan, err = cutplan.Check(l.bench, p.Limits, s.KnivesMm); err != nil {
-				return nil, err
-			}
+			return nil, err
 		}
 		together.Plans = append(together.Plans, plan)
 		named = append(named, l)

@@ -201,14 +201,27 @@ func spelledOut(s plant.Stem) plant.Stem {
 	return s
 }
 
+// motherByCode finds a mother with her stems, without what was taken from her.
+func (g *Garden) motherByCode(ctx context.Context, code string) (Mother, error) {
+	row, err := g.store.MotherByCode(ctx, code)
+	if err != nil {
+		return Mother{}, err
+	}
+	all, err := g.mothers(ctx, []sqlgen.Mother{row}, false)
+	if err != nil {
+		return Mother{}, err
+	}
+	return all[0], nil
+}
+
 // motherOf finds the mother of a record by her code, or takes her in.
 func (g *Garden) motherOf(ctx context.Context, r exchange.StemRecord) (Mother, error) {
-	row, err := g.store.MotherByCode(ctx, r.Mother)
-	if err == nil {
-		return g.MotherPage(ctx, row.ID)
-	}
+	mother, err := g.motherByCode(ctx, r.Mother)
 	if !store.IsMissing(err) {
-		return Mother{}, err
+		return mother, err
+	}
+	if first := plant.StemLetter(0); r.Stem != first {
+		return Mother{}, plant.Refuse("stem", "the first stem of a new mother is %s, not %s", first, r.Stem)
 	}
 	if r.MotherName == "" || r.Group == "" {
 		return Mother{}, plant.Refuse("mother", "%q is not here; with mother_name and group she would be taken in", r.Mother)
@@ -228,14 +241,10 @@ func (g *Garden) motherOf(ctx context.Context, r exchange.StemRecord) (Mother, e
 
 func (g *Garden) importPlan(ctx context.Context, r exchange.PlanRecord) (line int, name string, same bool, err error) {
 	line, name = r.Line, "plan for "+r.Mother
-	row, err := g.store.MotherByCode(ctx, r.Mother)
-	if err != nil {
-		if store.IsMissing(err) {
-			return line, name, false, plant.Refuse("mother", "%q is not here", r.Mother)
-		}
-		return line, name, false, err
+	mother, err := g.motherByCode(ctx, r.Mother)
+	if store.IsMissing(err) {
+		return line, name, false, plant.Refuse("mother", "%q is not here", r.Mother)
 	}
-	mother, err := g.MotherPage(ctx, row.ID)
 	if err != nil {
 		return line, name, false, err
 	}
@@ -273,14 +282,21 @@ func (g *Garden) hasPlan(ctx context.Context, mother uuid.UUID, p NewPlan) (bool
 	if err != nil {
 		return false, err
 	}
+	ids := []uuid.UUID{}
 	for _, had := range plans {
-		if had.MotherID != mother {
-			continue
+		if had.MotherID == mother {
+			ids = append(ids, had.ID)
 		}
-		stems, err := g.store.CutPlanStems(ctx, []uuid.UUID{had.ID})
-		if err != nil {
-			return false, err
-		}
+	}
+	rows, err := g.store.CutPlanStems(ctx, ids)
+	if err != nil {
+		return false, err
+	}
+	by := map[uuid.UUID][]sqlgen.CutPlanStem{}
+	for _, r := range rows {
+		by[r.PlanID] = append(by[r.PlanID], r)
+	}
+	for _, stems := range by {
 		if sameKnives(stems, p.Stems) {
 			return true, nil
 		}

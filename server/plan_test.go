@@ -57,7 +57,6 @@ func TestPlanIsPreparedTickedAndCarriedOutOnce(t *testing.T) {
 	var p propagation.PreparedPlan
 	g.ok("POST", "/api/plans", propagation.NewPlan{ID: id(), PlanWish: w}, &p)
 	require.NotEmpty(t, p.Steps)
-	require.NotEmpty(t, p.Cautions)
 
 	// A callus timer starts with its step, and stands however often it is asked for.
 	var timed propagation.BenchStep
@@ -94,8 +93,11 @@ func TestPlanIsPreparedTickedAndCarriedOutOnce(t *testing.T) {
 	var made []propagation.CuttingView
 	cut := cutOf(w, now)
 	cut.PlanID = &p.ID
+	before := p.Stems
 	g.ok("POST", "/api/cuts", cut, &made)
+	p = propagation.PreparedPlan{}
 	g.ok("GET", path, nil, &p)
+	require.Equal(t, before, p.Stems)
 	require.NotNil(t, p.CutOn)
 	require.Empty(t, p.Stale)
 	require.Len(t, p.Cuttings, len(made))
@@ -129,6 +131,30 @@ func TestPlanOnAMapThatChangedIsStale(t *testing.T) {
 	w.Limits.KeepNodes = 60
 	none := g.refused(http.StatusUnprocessableEntity, "POST", "/api/plans", propagation.NewPlan{ID: id(), PlanWish: w})
 	require.Contains(t, none.Detail, "no knife")
+}
+
+// A stem that was cut before is prepared, cut elsewhere, and still shows the plan as it was made.
+func TestPlanPageReadsTheSameWhateverIsCutLater(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	stem := g.stem(g.mother(), 8)
+	g.ok("POST", "/api/cuts", cutOf(wishFor(stem, 270), now.AddDate(0, 0, -30)), nil) // nodes 7 and 8, not mid-internode
+	keep := propagation.NewPlan{ID: id(), PlanWish: wishFor(stem, 60, 140)}
+	var made, again, later propagation.PreparedPlan
+	g.ok("POST", "/api/plans", keep, &made)
+	last := made.Stems[0].Plan.Pieces[1]
+	require.Equal(t, []int{4, 6}, []int{last.First, last.Last})
+	require.Equal(t, 270.0, last.ToMM, "where the knife went, not half way")
+	g.ok("POST", "/api/cuts", cutOf(wishFor(stem, 220), now), nil)
+	g.ok("POST", "/api/plans", keep, &again) // written twice is written once, whatever came between
+	g.ok("GET", "/api/plans/"+keep.ID.String(), nil, &later)
+	for _, p := range []propagation.PreparedPlan{again, later} {
+		require.Equal(t, made.Stems, p.Stems)
+		require.Contains(t, p.Stale, "taken since")
+	}
+	page := g.page(propagation.Mother{ID: stem.MotherID})
+	require.Equal(t, 5, page.Stems[0].Standing)
+	require.Equal(t, 220.0, page.Stems[0].EndMM)
 }
 
 func TestGrowersOwnNumbersChangeThePlan(t *testing.T) {

@@ -82,6 +82,28 @@ CODE,,,B,1,-3
 	require.Equal(t, []string{m.Code + "-A", "NEW-A"}, report.Names)
 	g.ok("GET", "/api/mothers", nil, &mothers)
 	require.Len(t, mothers, 2)
+
+	// No mother is taken in for a stem that cannot be kept.
+	report = g.bring("/api/import/stems?format=csv&keep_good=true", []byte("mother,mother_name,group,stem,node,below_mm\nLAT,Late,thick_climber,B,1,30\n"))
+	require.Contains(t, report.Bad[0].Reason, "first stem")
+	g.ok("GET", "/api/mothers", nil, &mothers)
+	require.Len(t, mothers, 2)
+}
+
+func TestPlanThatSaysNoSenseIsABadRow(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	m := g.mother()
+	g.stem(m, 6)
+	row := "plan,mother,stem,map_version,medium,from_mm,to_mm\n1," + m.Code + ",A,1,lava,60,140\n"
+	report := g.bring("/api/import/plans?format=csv&keep_good=true", []byte(row))
+	require.Equal(t, "conditions.medium", report.Bad[0].Field)
+	bad := `{"format": "clearjar/cut-plans", "version": 1, "records": [{"mother": "` + m.Code + `", "limits": {"least_nodes": 4, "most_nodes": 1, "tip_most": 4}, "stems": [{"stem": "A", "map_version": 1, "knives_mm": [60]}]}]}`
+	report = g.bring("/api/import/plans?format=json&keep_good=true", []byte(bad))
+	require.Contains(t, report.Bad[0].Reason, "contradict")
+	var plans []propagation.PlanBrief
+	g.ok("GET", "/api/plans", nil, &plans)
+	require.Empty(t, plans)
 }
 
 func TestPlansGoOutAndComeIn(t *testing.T) {

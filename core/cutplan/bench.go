@@ -1,7 +1,10 @@
 package cutplan
 
 import (
+	"errors"
 	"math"
+	"slices"
+	"strings"
 
 	"clearjar/core/plant"
 )
@@ -52,6 +55,27 @@ type Conditions struct {
 	RootsLost float64 `json:"roots_lost,omitempty" minimum:"0" maximum:"1"`
 }
 
+// Check refuses conditions that are no choice; a plan from a file may say anything.
+func (c Conditions) Check() error {
+	within := func(field, v string, known ...string) error {
+		if v == "" || slices.Contains(known, v) {
+			return nil
+		}
+		return plant.Refuse("conditions."+field, "%q is not one of %s", v, strings.Join(known, ", "))
+	}
+	err := errors.Join(
+		within("medium", string(c.Medium), string(plant.Water), string(plant.Moss), string(plant.Perlite), string(plant.Mix)),
+		within("season", c.Season, "bright", "dark"),
+		within("cover", string(c.Cover), string(Open), string(Covered)),
+		within("knife", string(c.Knife), string(MidInternode), string(BelowNode), string(TrimShort), string(LeaveLong)),
+		within("leaves", string(c.Leaves), string(KeepLeaf), string(HalveLeaf), string(StripNodes)),
+	)
+	if !(c.RootsLost >= 0 && c.RootsLost <= 1) {
+		err = errors.Join(err, plant.Refuse("conditions.roots_lost", "a share lies between 0 and 1"))
+	}
+	return err
+}
+
 // CutSchool is one choice of a school, with what speaks for it.
 type CutSchool struct {
 	Key   string      `json:"key"`
@@ -96,8 +120,8 @@ type Bench struct {
 	Sheet Sheet
 }
 
-// organ is what lies on the bench: a creeping group's stem is a rhizome.
-func (b Bench) organ() plant.Organ {
+// Organ is what lies on the bench: a creeping group's stem is a rhizome.
+func (b Bench) Organ() plant.Organ {
 	if b.Stem.Organ == "" && b.Group.Gives(plant.RhizomePiece) && !b.Group.Gives(plant.StemCutting) {
 		return plant.Rhizome
 	}
@@ -105,7 +129,7 @@ func (b Bench) organ() plant.Organ {
 }
 
 func (b Bench) rule() plant.OrganRule {
-	r, _ := b.organ().Rule()
+	r, _ := b.Organ().Rule()
 	return r
 }
 
@@ -127,8 +151,8 @@ func (b Bench) IsDark() bool {
 	return b.Dark
 }
 
-// standing is the highest node still on the mother: below the lowest node that was taken.
-func (b Bench) standing() int {
+// Standing is the highest node still on the mother: below the lowest node that was taken.
+func (b Bench) Standing() int {
 	top := len(b.Stem.Nodes)
 	for n := range b.Taken {
 		top = min(top, n-1)
@@ -136,9 +160,9 @@ func (b Bench) standing() int {
 	return max(0, top)
 }
 
-// end is where the standing stem ends, in mm.
-func (b Bench) end() float64 {
-	top := b.standing()
+// End is where the standing stem ends, in mm.
+func (b Bench) End() float64 {
+	top := b.Standing()
 	if top == len(b.Stem.Nodes) {
 		return b.Stem.LengthMM()
 	}
@@ -182,7 +206,7 @@ func (b Bench) firstStart(at float64) float64 {
 }
 
 func (b Bench) stops(n int) float64 {
-	top := b.standing()
+	top := b.Standing()
 	if n >= top {
 		return b.lastStop(n)
 	}
@@ -198,7 +222,7 @@ func (b Bench) stops(n int) float64 {
 
 // lastStop is the upper end of the piece with the highest standing node. A growing tip is never trimmed.
 func (b Bench) lastStop(n int) float64 {
-	end := b.end()
+	end := b.End()
 	if b.school() == TrimShort && !b.tipStands() {
 		return math.Min(end, b.Stem.At(n)+b.trimSide())
 	}
@@ -206,19 +230,19 @@ func (b Bench) lastStop(n int) float64 {
 }
 
 func (b Bench) tipStands() bool {
-	return b.Stem.TipIntact && b.standing() == len(b.Stem.Nodes) && b.endsMatter()
+	return b.Stem.TipIntact && b.Standing() == len(b.Stem.Nodes) && b.endsMatter()
 }
 
 // along tells whether the organ is long, with nodes one after the other.
 func (b Bench) along() bool {
-	o := b.organ()
+	o := b.Organ()
 	return o == plant.StemOrgan || o == plant.Rhizome || o == plant.RunnerRun
 }
 
 // school is the school of the knife in use. Runners are trimmed to their length; what is
 // divided rather than cut up is parted half way.
 func (b Bench) school() KnifeSchool {
-	switch b.organ() {
+	switch b.Organ() {
 	case plant.RunnerRun:
 		return TrimShort
 	case plant.Clump, plant.TuberBody, plant.LeafOrgan:
@@ -249,7 +273,7 @@ func (b Bench) trimSide() float64 {
 // Places are where the knife goes under the school, in mm from the base, ascending.
 func (b Bench) Places() []float64 {
 	out := []float64{}
-	for n := 1; n <= b.standing(); n++ {
+	for n := 1; n <= b.Standing(); n++ {
 		lower := b.starts(n)
 		if n > 1 {
 			if upper := b.stops(n - 1); lower-upper > sameCutMM {

@@ -9,12 +9,12 @@ import (
 
 // weigh works out the chance of a piece: at least one set node wakes, and it does not rot first.
 func (b Bench) weigh(p *Piece, hasTip bool) {
-	if b.organ() == plant.LeafOrgan && !b.Group.Gives(plant.LeafPiece) {
+	if b.Organ() == plant.LeafOrgan && !b.Group.Gives(plant.LeafPiece) {
 		p.Refused = fmt.Sprintf("%s do not regrow from a leaf: there is no bud on it.", b.Group.Name)
 		return
 	}
 	b.rot(p, hasTip)
-	if b.organ() == plant.Clump {
+	if b.Organ() == plant.Clump {
 		b.weighDivision(p)
 		return
 	}
@@ -81,7 +81,7 @@ func (e *effects) add(when bool, n plant.Number, label string, node int) {
 // commonEffects hold for every set node of the piece.
 func (b Bench) commonEffects(p *Piece, hasTip bool) []Effect {
 	e := effects{sheet: b.Sheet, list: []Effect{}}
-	organ, medium := b.organ(), b.medium()
+	organ, medium := b.Organ(), b.medium()
 	stem := organ == plant.StemOrgan
 	e.add((stem || organ == plant.Rhizome) && p.leavesKept() == 0 && !hasTip, LeaflessOdds, "", 0)
 	e.add(len(p.Halve) > 0, HalvedOdds, "", 0)
@@ -116,8 +116,8 @@ func (b Bench) nodeEffects(p *Piece, n int, hasTip bool) []Effect {
 	e.add(node.Aerial, AerialOdds, fmt.Sprintf("Aerial root on node %d", n), n)
 	e.add(node.Bud != plant.BudDormant && node.Bud != "", AwakeOdds, fmt.Sprintf("Bud awake on node %d", n), n)
 	if b.endsMatter() {
-		e.add(n == p.First && p.BelowMM < dieBack, ShortOdds, fmt.Sprintf("Sound stem below node %d: %.0f mm, dies back 5-15", n, p.BelowMM), n)
-		e.add(n == p.Last && p.AboveMM < dieBack && !hasTip, ShortOdds, fmt.Sprintf("Sound stem above node %d: %.0f mm, dies back 5-15", n, p.AboveMM), n)
+		e.add(n == p.First && p.BelowMM < dieBack, ShortOdds, fmt.Sprintf("Sound stem below node %d: %.0f mm, dies back about %.0f", n, p.BelowMM, dieBack), n)
+		e.add(n == p.Last && p.AboveMM < dieBack && !hasTip, ShortOdds, fmt.Sprintf("Sound stem above node %d: %.0f mm, dies back about %.0f", n, p.AboveMM, dieBack), n)
 	}
 	return e.list
 }
@@ -126,7 +126,7 @@ func (b Bench) nodeEffects(p *Piece, n int, hasTip bool) []Effect {
 func (b Bench) rot(p *Piece, hasTip bool) {
 	start := b.Sheet.At(map[plant.Medium]string{plant.Water: RotWater.Key, plant.Moss: RotMoss.Key, plant.Perlite: RotPerlite.Key, plant.Mix: RotMix.Key}[b.medium()])
 	e := effects{sheet: b.Sheet, list: []Effect{}}
-	stem := b.organ() == plant.StemOrgan
+	stem := b.Organ() == plant.StemOrgan
 	e.add(!hasTip && b.along(), RotFace, "", 0)
 	e.add(stem && p.leavesKept() == 0 && !hasTip, RotBare, "", 0)
 	e.add(stem && b.Stem.ThicknessMM >= b.Sheet.value(FatFrom), RotFat, "", 0)
@@ -139,10 +139,7 @@ func (b Bench) rot(p *Piece, hasTip bool) {
 // rotsClosed are the groups that rot if they stand wet and closed.
 var rotsClosed = map[string]bool{"begonia": true, "rosette_succulent": true, "sword_succulent": true}
 
-// slowRootDays: a group whose first roots take this long or longer is slow.
-const slowRootDays = 21
-
-func (b Bench) slow() bool { return b.Group.FirstRootsDays.Mid >= slowRootDays }
+func (b Bench) slow() bool { return b.Group.FirstRootsDays.Mid >= b.Sheet.value(SlowFrom) }
 
 func (b Bench) givesStems() bool {
 	for _, k := range []plant.PieceKind{plant.Tip, plant.StemCutting, plant.LeafBud, plant.WetStick} {

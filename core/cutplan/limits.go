@@ -54,8 +54,6 @@ func (l Limits) Check() error {
 		return plant.Refuse("limits.tip_bare", "%d bare nodes below the tip contradict a tip of at most %d nodes", l.TipBare, l.TipMost)
 	case l.KeepLeaves < 0 || l.KeepNodes < 0 || l.MostPieces < 0 || l.MostLengthMM < 0 || l.TipBare < 0:
 		return plant.Refuse("limits", "no limit is negative")
-	case l.KeepLeaves > 0 && l.KeepNodes > 0 && l.KeepLeaves > plant.MostNodes:
-		return plant.Refuse("limits.keep_leaves", "a stem has at most %d leaves", plant.MostNodes)
 	}
 	return nil
 }
@@ -77,13 +75,20 @@ func (l Limits) allows(b Bench, first, last int, from, to float64) bool {
 	if r := b.rule(); r.MostPieceMM > 0 && to-from > r.MostPieceMM+sameCutMM {
 		return false
 	}
+	// Where nodes stand too close for a blade, no knife goes.
+	if b.nodeAt(from) > 0 || (to < b.End()-sameCutMM && b.nodeAt(to) > 0) {
+		return false
+	}
 	for n := first; n <= last; n++ {
 		if b.Skip[n] {
 			return false
 		}
 	}
-	return !tip || b.organ() != plant.StemOrgan || l.bareBelow(b, first, last)
+	return !tip || b.Organ() != plant.StemOrgan || l.bareBelow(b, first, last)
 }
+
+// canLeaveOut tells whether a node can be cut out and thrown away: the grower asked for it, and there is room for the knife.
+func (b Bench) canLeaveOut(n int) bool { return b.Skip[n] && b.nodeAt(b.starts(n)) == 0 }
 
 // bareBelow tells whether a tip piece has its bare nodes below the lowest leaf that stays.
 func (l Limits) bareBelow(b Bench, first, last int) bool {
@@ -145,8 +150,8 @@ func Aims() []AimChoice {
 	}
 }
 
-// check refuses an aim that the limits cannot serve, naming both.
-func (a Aim) check(l Limits) error {
+// Check refuses an aim that the limits cannot serve, naming both.
+func (a Aim) Check(l Limits) error {
 	switch a.Kind {
 	case "", MostPlants, MostWorth:
 		return nil

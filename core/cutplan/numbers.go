@@ -72,6 +72,8 @@ var (
 // Lengths and counts.
 var (
 	DieBack      = number("die_back", "Ends dry or rot back", 10, "mm", practice("5 to 15 mm each; the middle"))
+	DieBackMost  = number("die_back_most", "Ends dry or rot back at most", 15, "mm", practice("5 to 15 mm each; the far end"))
+	SlowFrom     = number("slow_from", "A slow rooter makes first roots after", 21, "days", plant.Assumed("three weeks; there hormone is called useful"))
 	SetAtMost    = number("set_at_most", "Nodes set, at most", 2, "nodes", plant.Practice)
 	KnifeOffNode = number("knife_off_node", "Knife at least this far from a node", 2, "mm", plant.Assumed("nearer, the blade bruises the bud"))
 	BelowThick   = number("below_thick", "Knife below a node of a thick stem", 18, "mm", practice("13 to 25 mm; the middle"))
@@ -92,8 +94,9 @@ func Numbers() []plant.Number {
 		HalfLeafOdds, WedgeOdds, SectionOdds, PulledOdds, CutNotPulled, DivisionRooted, DivisionNoRoots,
 		RotWater, RotMoss, RotPerlite, RotMix, RotFace, RotBare, RotFat, RotStub, RotUncured, RotClosed, SoftOdds, PriorWeight,
 		WorthStrong, WorthSome, WorthNone,
-		DieBack, SetAtMost, KnifeOffNode, BelowThick, BelowThin, ThickFrom, FatFrom, TrimTotal, LongTop, LongStub, RootsLost,
+		DieBack, DieBackMost, SlowFrom, SetAtMost, KnifeOffNode, BelowThick, BelowThin, ThickFrom, FatFrom, TrimTotal, LongTop, LongStub, RootsLost,
 		WateredWithin, RestDays, LongRestDays, LeggyShare,
+		OfferGood, OfferEven, OfferLong, OfferOpen, SideWorst, SideUsual, SideBest,
 	}, Baselines()...)
 }
 

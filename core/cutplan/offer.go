@@ -1,7 +1,6 @@
 package cutplan
 
 import (
-	"fmt"
 	"sort"
 
 	"clearjar/core/plant"
@@ -63,6 +62,18 @@ type Raise struct {
 	By     float64 `json:"by"`
 }
 
+// Numbers of an offer: what softness does, and from where its chance is called good or a long shot.
+var (
+	OfferGood = number("offer_good", "An offered piece is good from", 0.75, "fraction", plant.Assumed("three of four come through"))
+	OfferEven = number("offer_even", "An offered piece is better than even from", 0.5, "fraction", plant.Assumed("by the word"))
+	OfferLong = number("offer_long_shot", "An offered piece is a long shot below", 0.4, "fraction", plant.Assumed("expect most to fail"))
+	OfferOpen = number("offer_open", "Ask first when what is not known moves the chance by more than", 0.35, "fraction", plant.Assumed("a third"))
+	// What is taken for the sound stem beside the end nodes while nobody has measured it.
+	SideWorst = number("side_worst", "Sound stem taken at worst while it is not known", 3, "mm", plant.Assumed("cut close"))
+	SideUsual = number("side_usual", "Sound stem taken as usual while it is not known", 15, "mm", plant.Assumed("the far end of what dries back"))
+	SideBest  = number("side_best", "Sound stem taken at best while it is not known", 25, "mm", plant.Assumed("left generously"))
+)
+
 // SoftOdds is what softness does to a piece.
 var SoftOdds = number("soft", "Soft when squeezed", 0.15, "odds ratio", plant.Assumed("rot is soft; the size is ours"))
 
@@ -74,20 +85,20 @@ func Worth(g plant.Group, dark bool, s Sheet, o Offer) (OfferAnswer, error) {
 	if o.SoundMM > 500 {
 		return OfferAnswer{}, plant.Refuse("sound_mm", "at most 500 mm")
 	}
-	middle := o.filled(0)
+	middle := o.filled(0, s)
 	a := OfferAnswer{Raise: []Raise{}, Ask: []Raise{}, Warnings: []string{}}
 	a.Piece = middle.piece(g, dark, s)
-	a.Chance, a.Low, a.High = a.Piece.Chance, o.filled(-1).chance(g, dark, s), o.filled(1).chance(g, dark, s)
+	a.Chance, a.Low, a.High = a.Piece.Chance, o.filled(-1, s).chance(g, dark, s), o.filled(1, s).chance(g, dark, s)
 	for _, f := range facets {
 		better, ok := f.better(o)
 		if !ok {
 			continue
 		}
-		r := Raise{Text: f.text, Chance: better.filled(0).chance(g, dark, s)}
+		r := Raise{Text: f.text, Chance: better.filled(0, s).chance(g, dark, s)}
 		r.By = r.Chance - a.Chance
 		open := f.open(o)
 		if open {
-			r.Text, r.By = f.ask, r.Chance-f.worse(o).filled(0).chance(g, dark, s)
+			r.Text, r.By = f.ask, r.Chance-f.worse(o).filled(0, s).chance(g, dark, s)
 		}
 		switch {
 		case r.By < 0.005: // it would tell, or change, next to nothing
@@ -100,28 +111,28 @@ func Worth(g plant.Group, dark bool, s Sheet, o Offer) (OfferAnswer, error) {
 	for _, list := range [][]Raise{a.Raise, a.Ask} {
 		sort.SliceStable(list, func(i, j int) bool { return list[i].By > list[j].By })
 	}
-	a.Verdict = verdict(o, a)
-	a.warn(o)
+	a.Verdict = verdict(o, a, s)
+	a.warn(o, s)
 	return a, nil
 }
 
-func verdict(o Offer, a OfferAnswer) string {
+func verdict(o Offer, a OfferAnswer, s Sheet) string {
 	switch {
 	case o.Node == No:
 		return "No node, no plant: it can never grow, whatever else it has."
-	case a.Low == a.High && a.Chance >= 0.75, a.Low >= 0.75:
+	case a.Low >= s.value(OfferGood):
 		return "A good piece."
-	case a.High < 0.4:
+	case a.High < s.value(OfferLong):
 		return "A long shot: expect it to fail."
-	case a.High-a.Low > 0.35:
+	case a.High-a.Low > s.value(OfferOpen):
 		return "It hangs on what is not known yet: ask first."
-	case a.Chance >= 0.5:
+	case a.Chance >= s.value(OfferEven):
 		return "Better than even."
 	}
 	return "Less than even: take it only if you can spare it, or take several."
 }
 
-func (a *OfferAnswer) warn(o Offer) {
+func (a *OfferAnswer) warn(o Offer, s Sheet) {
 	if o.Patterned && o.Stripe == plant.StripeNone {
 		a.Warnings = append(a.Warnings, "The stem shows no pattern at the node: the bud there will come plain.")
 	}
@@ -131,7 +142,7 @@ func (a *OfferAnswer) warn(o Offer) {
 	if o.Firm == No {
 		a.Warnings = append(a.Warnings, "Soft is rot: cut back to firm, clean tissue first, and see whether a sound node is left.")
 	}
-	if o.Ends == "fresh" && o.SoundMM >= 0 && o.SoundMM < DieBack.Value+5 {
+	if o.Ends == "fresh" && o.SoundMM >= 0 && o.SoundMM < s.value(DieBackMost) {
 		a.Warnings = append(a.Warnings, "Fresh ends dry or rot back 5 to 15 mm: the node may be reached.")
 	}
 }
@@ -171,9 +182,13 @@ var facets = []facet{
 		func(o Offer) Offer { o.Firm = No; return o },
 	},
 	{
-		"20 mm of sound stem on both sides", "how much sound stem is beside the node", func(o Offer) bool { return o.SoundMM < 0 },
-		func(o Offer) (Offer, bool) { had := o.SoundMM; o.SoundMM = 20; return o, had < 20 },
-		func(o Offer) Offer { o.SoundMM = 3; return o },
+		"plenty of sound stem on both sides", "how much sound stem is beside the node", func(o Offer) bool { return o.SoundMM < 0 },
+		func(o Offer) (Offer, bool) {
+			had := o.SoundMM
+			o.SoundMM = SideBest.Value
+			return o, had < DieBackMost.Value
+		},
+		func(o Offer) Offer { o.SoundMM = SideWorst.Value; return o },
 	},
 	{
 		"healed ends", "are the ends healed", func(o Offer) bool { return o.Ends == "" },
@@ -193,7 +208,7 @@ var facets = []facet{
 }
 
 // filled answers what is open: -1 the worst, 0 the usual, 1 the best.
-func (o Offer) filled(way int) Offer {
+func (o Offer) filled(way int, s Sheet) Offer {
 	fill := func(k *Answered, usual Answered) {
 		if *k == Unsure {
 			*k = map[int]Answered{-1: No, 0: usual, 1: Yes}[way]
@@ -204,7 +219,7 @@ func (o Offer) filled(way int) Offer {
 	fill(&o.Bud, No)
 	fill(&o.Firm, Yes)
 	if o.SoundMM < 0 {
-		o.SoundMM = map[int]float64{-1: 3, 0: 15, 1: 25}[way]
+		o.SoundMM = map[int]float64{-1: s.value(SideWorst), 0: s.value(SideUsual), 1: s.value(SideBest)}[way]
 	}
 	if o.Ends == "" {
 		o.Ends = map[int]string{-1: "fresh", 0: "fresh", 1: "healed"}[way]
@@ -253,9 +268,4 @@ func (o Offer) piece(g plant.Group, dark bool, s Sheet) Piece {
 		p.Chance = onOdds(p.Chance, p.Effects[len(p.Effects)-1:])
 	}
 	return p
-}
-
-// String says the range in whole percent.
-func (a OfferAnswer) String() string {
-	return fmt.Sprintf("%.0f %% (%.0f to %.0f)", 100*a.Chance, 100*a.Low, 100*a.High)
 }

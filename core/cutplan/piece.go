@@ -92,7 +92,7 @@ func (b Bench) piece(first, last int, from, to float64, l Limits) Piece {
 func (b Bench) name(p *Piece, hasTip bool) {
 	rule := b.rule()
 	p.Up, p.Slant = rule.Up, b.school() == BelowNode
-	switch b.organ() {
+	switch b.Organ() {
 	case plant.LeafOrgan:
 		p.Kind = plant.LeafPiece
 		if form, ok := b.Stem.Form.Rule(); ok {
@@ -118,7 +118,7 @@ func (b Bench) name(p *Piece, hasTip bool) {
 // sit in the medium rot; the top leaf stays to feed the piece.
 func (b Bench) setNodes(p *Piece, topLeaf int, hasTip bool, l Limits) {
 	count := p.Last - p.First + 1
-	if !b.along() || b.organ() == plant.RunnerRun {
+	if !b.along() || b.Organ() == plant.RunnerRun {
 		p.Set = count
 		return
 	}
@@ -157,18 +157,18 @@ func (b Bench) warn(p *Piece, hasTip bool) {
 		p.Warning = fmt.Sprintf("%.0f mm: %s pieces are cut to %.0f to %.0f mm.", length, rule.Label, rule.LeastPieceMM, rule.MostPieceMM)
 	case b.endsMatter() && (p.BelowMM < dieBack || (p.AboveMM < dieBack && !hasTip)):
 		p.Warning = fmt.Sprintf("Less than %.0f mm of bare stem beside an end node: it may die back into the node.", dieBack)
-	case b.organ() == plant.LeafOrgan && b.patterned():
+	case b.Organ() == plant.LeafOrgan && b.patterned():
 		p.Warning = rule.Warn
-	case b.organ() == plant.Clump && !b.rooted(p):
+	case b.Organ() == plant.Clump && !b.rooted(p):
 		p.Warning = "No roots of its own yet: a half come through."
-	case b.organ() == plant.StemOrgan && p.Set == 1:
+	case b.Organ() == plant.StemOrgan && p.Set == 1:
 		p.Warning = "One node is one chance."
 	}
 }
 
 // endsMatter tells whether a cut end can die back into the end node.
 func (b Bench) endsMatter() bool {
-	o := b.organ()
+	o := b.Organ()
 	return o == plant.StemOrgan || o == plant.Rhizome
 }
 

@@ -82,14 +82,14 @@ func Check(b Bench, l Limits, knives []float64) (Plan, error) {
 	}
 	knives = append([]float64{}, knives...)
 	sort.Float64s(knives)
-	end := b.end()
+	end := b.End()
 	for i, k := range knives {
 		if math.IsNaN(k) || k < 0 || k >= end {
 			return Plan{}, plant.Refuse(fmt.Sprintf("knives_mm[%d]", i), "%.0f mm is not on the stem that stands: 0 to %.0f mm", k, end)
 		}
 	}
 	p := Plan{KnivesMM: knives, PlacesMM: b.Places(), EndMM: end, Pieces: []Piece{}, Offcuts: []Offcut{}, Refused: []string{}, Warnings: []string{}}
-	node, top := 1, b.standing()
+	node, top := 1, b.Standing()
 	takeUpTo := func(mm float64) (first, last int) {
 		first = node
 		for node <= top && b.Stem.At(node) < mm {
@@ -120,6 +120,9 @@ func (b Bench) check() error {
 	if err := b.Stem.Check(); err != nil {
 		return err
 	}
+	if err := b.Conditions.Check(); err != nil {
+		return err
+	}
 	if b.RootsLost > b.Sheet.value(RootsLost) {
 		return plant.Refuse("roots_lost", "cutting off %.0f %% of the roots is too much: never more than %.0f %%", 100*b.RootsLost, 100*b.Sheet.value(RootsLost))
 	}
@@ -146,6 +149,20 @@ func (b Bench) addPart(p *Plan, first, last int, from, to float64, l Limits) {
 	}
 }
 
+// nodeAt is the node that a knife at this place would bruise; 0 for none. At the very base there is nothing to cut.
+func (b Bench) nodeAt(mm float64) int {
+	if mm <= 0 {
+		return 0
+	}
+	off := b.Sheet.value(KnifeOffNode)
+	for n := 1; n <= len(b.Stem.Nodes); n++ {
+		if math.Abs(b.Stem.At(n)-mm) < off {
+			return n
+		}
+	}
+	return 0
+}
+
 func span(first, last int) string {
 	if first == last {
 		return fmt.Sprint(first)
@@ -165,12 +182,9 @@ func (b Bench) leavesUpTo(n int) int {
 
 // remark adds what holds for the plan as a whole: knives on nodes, and a mother left bare.
 func (b Bench) remark(p *Plan, l Limits) {
-	off := b.Sheet.value(KnifeOffNode)
 	for _, k := range p.KnivesMM {
-		for n := 1; n <= len(b.Stem.Nodes); n++ {
-			if math.Abs(b.Stem.At(n)-k) < off {
-				p.Refused = append(p.Refused, fmt.Sprintf("The knife at %.0f mm is on node %d: move it at least %.0f mm away.", k, n, off))
-			}
+		if n := b.nodeAt(k); n > 0 {
+			p.Refused = append(p.Refused, fmt.Sprintf("The knife at %.0f mm is on node %d: move it at least %.0f mm away.", k, n, b.Sheet.value(KnifeOffNode)))
 		}
 	}
 	if len(p.KnivesMM) > 0 && len(p.Pieces) == 0 {
@@ -190,7 +204,7 @@ func (b Bench) remark(p *Plan, l Limits) {
 	switch {
 	case p.MotherNodes == 0:
 		p.Refused = append(p.Refused, "Nothing of this stem stays on the mother: leave at least one node.")
-	case p.MotherLeaves == 0 && b.organ() == plant.StemOrgan:
+	case p.MotherLeaves == 0 && b.Organ() == plant.StemOrgan:
 		p.Warnings = append(p.Warnings, "The mother is left without a leaf on this stem: leafless stumps rot more easily. Less water and patience until it shoots.")
 	}
 }

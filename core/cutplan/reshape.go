@@ -19,7 +19,7 @@ var LeggyShare = number("leggy_share", "A leggy stem is shortened to", 0.5, "fra
 // target is the node this stem is cut back to: the grower's own, else the last node with good
 // pattern below growth that has reverted, else about half of the nodes.
 func (b Bench) target(l Limits, aim Aim) Target {
-	top := b.standing()
+	top := b.Standing()
 	if aim.CutBackTo > 0 {
 		return Target{min(aim.CutBackTo, top), "you chose it"}
 	}

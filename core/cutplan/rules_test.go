@@ -296,7 +296,7 @@ func TestWorthOfAnOfferedPiece(t *testing.T) {
 		require.Greater(t, r.Chance, stick.Chance)
 		require.True(t, i == 0 || r.By <= stick.Raise[i-1].By, "the most first")
 	}
-	require.Subset(t, raised, []string{"a second node", "a leaf on the piece", "an aerial root at the node", "20 mm of sound stem on both sides"})
+	require.Subset(t, raised, []string{"a second node", "a leaf on the piece", "an aerial root at the node", "plenty of sound stem on both sides"})
 	require.Contains(t, stick.Warnings[0], "dry or rot back")
 
 	unseen := ask(Offer{Node: Yes, Nodes: 1, SoundMM: -1, Patterned: true})
@@ -330,7 +330,7 @@ func TestNumbersCanBeChangedAndReplacedByRecords(t *testing.T) {
 	require.Equal(t, plant.YourChoice, after.Pieces[0].Start.Basis.Kind)
 	require.Equal(t, []string{DieBack.Key, key}, b.Sheet.Changed())
 
-	c, err := FromRecords(key, 9, 10)
+	c, err := Sheet{}.FromRecords(key, 9, 10)
 	require.NoError(t, err)
 	// by hand: (0.65*10 + 9) / (10 + 10)
 	require.InDelta(t, 0.775, c.Value, 1e-12)
@@ -343,9 +343,15 @@ func TestNumbersCanBeChangedAndReplacedByRecords(t *testing.T) {
 		_, err := Sheet{}.With(bad)
 		require.Len(t, plant.Refusals(err), 1, bad.Key)
 	}
-	_, err = FromRecords(DieBack.Key, 1, 2)
+	// The weight of the starting value is the grower's to change: (0.65*90 + 9) / 100 by hand.
+	heavy, err := Sheet{}.With(Change{Key: PriorWeight.Key, Value: 90})
+	require.NoError(t, err)
+	c, err = heavy.FromRecords(key, 9, 10)
+	require.NoError(t, err)
+	require.InDelta(t, 0.675, c.Value, 1e-12)
+	_, err = Sheet{}.FromRecords(DieBack.Key, 1, 2)
 	require.Error(t, err)
-	_, err = FromRecords(key, 3, 2)
+	_, err = Sheet{}.FromRecords(key, 3, 2)
 	require.Error(t, err)
 }
 
@@ -391,4 +397,40 @@ func TestImpossibleStems(t *testing.T) {
 	plan, err := Propose(empty, DefaultLimits(), Aim{})
 	require.NoError(t, err)
 	require.Contains(t, plan.Warnings[0], "Nothing to cut")
+}
+
+func TestConditionsThatAreNoChoiceAreNamed(t *testing.T) {
+	b := bench(t, "soft_climber", node(true, false), node(true, false))
+	for field, c := range map[string]Conditions{
+		"conditions.medium": {Medium: "lava"}, "conditions.season": {Season: "wet"}, "conditions.cover": {Cover: "hat"},
+		"conditions.knife": {Knife: "axe"}, "conditions.leaves": {Leaves: "paint"}, "conditions.roots_lost": {RootsLost: -1},
+	} {
+		b.Conditions = c
+		for _, ask := range []func() error{
+			func() error { _, err := Check(b, Limits{}, []float64{60}); return err },
+			func() error { _, err := Propose(b, DefaultLimits(), Aim{}); return err },
+		} {
+			refused := plant.Refusals(ask())
+			require.Len(t, refused, 1, field)
+			require.Equal(t, field, refused[0].Field)
+		}
+	}
+}
+
+func TestOnlyDecidedCuttingsAreRecords(t *testing.T) {
+	rooted := func(nodes ...int) []plant.Look {
+		l := plant.Look{RootsCounted: true}
+		for _, n := range nodes {
+			l.Roots = append(l.Roots, plant.Root{Node: n, Order: 1, LengthMM: 20})
+		}
+		return []plant.Look{l, {}}
+	}
+	got := Records([]Trial{
+		{"ivy", plant.Water, 2, rooted(1, 1), true},
+		{"ivy", plant.Water, 2, rooted(1, 2, 3), true}, // node 3 was not set
+		{"ivy", plant.Water, 2, rooted(1, 2), false},   // still standing
+		{"ivy", plant.Mix, 1, nil, true},
+		{"ivy", plant.Moss, 0, nil, true}, // never set
+	})
+	require.Equal(t, map[string]Record{BaselineKey("ivy", plant.Water): {3, 4}, BaselineKey("ivy", plant.Mix): {0, 1}}, got)
 }

@@ -36,7 +36,7 @@ func newSearch(benches []Bench, l Limits, aim Aim) (*search, error) {
 	if err := l.Check(); err != nil {
 		return nil, err
 	}
-	if err := aim.check(l); err != nil {
+	if err := aim.Check(l); err != nil {
 		return nil, err
 	}
 	r := &search{benches: benches, limits: l, aim: aim}
@@ -45,7 +45,7 @@ func newSearch(benches []Bench, l Limits, aim Aim) (*search, error) {
 		if err := b.check(); err != nil {
 			return nil, err
 		}
-		nodes += b.standing()
+		nodes += b.Standing()
 		keeps = keeps || b.rule().KeepOne
 	}
 	if nodes > MostNodesTogether {
@@ -69,7 +69,7 @@ const MostNodesTogether = 240
 
 // addBench works out every allowed piece of one stem.
 func (r *search) addBench(b Bench) {
-	top := b.standing()
+	top := b.Standing()
 	leaves := make([]int, top+1)
 	for n := 1; n <= top; n++ {
 		leaves[n] = b.leavesUpTo(n)
@@ -93,7 +93,7 @@ func (r *search) addBench(b Bench) {
 			}
 			arcs[last] = append(arcs[last], arc{first - 1, true, p.Chance, value, from, to})
 		}
-		if b.Skip[last] {
+		if b.canLeaveOut(last) {
 			arcs[last] = append(arcs[last], arc{to: last - 1, knifeMM: b.starts(last), topMM: to})
 		}
 	}
@@ -306,7 +306,7 @@ func (w way) knives(r *search, i int) []float64 {
 	if w.arcs == nil {
 		return out
 	}
-	end := r.benches[i].end()
+	end := r.benches[i].End()
 	for at := len(w.arcs[i]) - 1; at >= 0; at-- {
 		a := w.arcs[i][at]
 		if n := len(out); n == 0 || a.knifeMM-out[n-1] > sameCutMM {

@@ -41,7 +41,7 @@ func (s Sheet) With(changes ...Change) (Sheet, error) {
 		n.Value = c.Value
 		n.Basis = plant.Basis{Kind: plant.YourChoice, Source: fmt.Sprintf("in place of %.3g", start.Value)}
 		if c.Tried > 0 {
-			n.Basis = plant.Basis{Kind: plant.YourRecords, Source: fmt.Sprintf("n = %d, %d woke; the starting value %.3g weighs as much as %.0f records", c.Tried, c.Won, start.Value, PriorWeight.Value)}
+			n.Basis = plant.Basis{Kind: plant.YourRecords, Source: fmt.Sprintf("n = %d, %d woke; the starting value %.3g weighs as much as %.0f records", c.Tried, c.Won, start.Value, s.value(PriorWeight))}
 		}
 		out.changed[c.Key] = n
 	}
@@ -67,8 +67,8 @@ func inRange(n plant.Number, v float64) error {
 }
 
 // FromRecords is a starting chance with records in its place: a beta distribution that starts
-// out weighing [PriorWeight] records.
-func FromRecords(key string, won, tried int) (Change, error) {
+// out weighing as many records as the sheet says, [PriorWeight].
+func (s Sheet) FromRecords(key string, won, tried int) (Change, error) {
 	start, ok := starting[key]
 	if !ok || start.Unit != "fraction" {
 		return Change{}, plant.Refuse("key", "%q is not a chance", key)
@@ -76,7 +76,7 @@ func FromRecords(key string, won, tried int) (Change, error) {
 	if won < 0 || tried < 1 || won > tried {
 		return Change{}, plant.Refuse("tried", "records need at least one try, and not more successes than tries")
 	}
-	return Change{key, stats.Believe(start.Value, PriorWeight.Value).Saw(won, tried).Mean(), won, tried}, nil
+	return Change{key, stats.Believe(start.Value, s.value(PriorWeight)).Saw(won, tried).Mean(), won, tried}, nil
 }
 
 // Known tells whether a key is a number of the planner.
@@ -155,15 +155,6 @@ var wake = map[string][4]float64{
 	"clump_former":      {0.30, 0.40, 0.40, 0.50},
 	"runner_former":     {0.40, 0.60, 0.55, 0.65},
 	"soft_shrub":        {0.45, 0.40, 0.50, 0.60},
-}
-
-// GroupBaselines are the four chances of one group.
-func (s Sheet) GroupBaselines(group string) []plant.Number {
-	out := []plant.Number{}
-	for _, m := range []plant.Medium{plant.Water, plant.Moss, plant.Perlite, plant.Mix} {
-		out = append(out, s.At(BaselineKey(group, m)))
-	}
-	return out
 }
 
 // Changed lists the keys whose value is not the starting one, sorted.

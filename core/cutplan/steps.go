@@ -68,7 +68,7 @@ func (s *steps) tools(laid []Laid) {
 	b := laid[0].Bench
 	blade := "A razor for soft stems; scissors crush."
 	for _, l := range laid {
-		if l.Bench.Stem.ThicknessMM >= l.Bench.Sheet.value(ThickFrom) || l.Bench.Stem.Wood == plant.Woody || l.Bench.organ() == plant.Clump {
+		if l.Bench.Stem.ThicknessMM >= l.Bench.Sheet.value(ThickFrom) || l.Bench.Stem.Wood == plant.Woody || l.Bench.Organ() == plant.Clump {
 			blade = "Very sharp pruners or a knife for thick stems and clumps."
 		}
 	}
@@ -90,7 +90,7 @@ func (s *steps) cuts(i int, l Laid) {
 			}
 		}
 		text := fmt.Sprintf("%s: cut at %.0f mm from the base, %s (%s).", l.Name, mm, face, l.Bench.beside(mm))
-		if l.Bench.organ() == plant.Clump {
+		if l.Bench.Organ() == plant.Clump {
 			text = fmt.Sprintf("%s: part the clump between %s.", l.Name, l.Bench.beside(mm))
 		}
 		s.add("cut", fmt.Sprintf("cut-%d-%d", i, at), text, plant.Practice)
@@ -111,7 +111,7 @@ func (s *steps) cuts(i int, l Laid) {
 // beside says how far a cut is from the nodes on both sides.
 func (b Bench) beside(mm float64) string {
 	below, above := 0, 0
-	for n := 1; n <= b.standing(); n++ {
+	for n := 1; n <= b.Standing(); n++ {
 		if b.Stem.At(n) <= mm {
 			below = n
 		} else if above == 0 {
@@ -147,7 +147,7 @@ func (s *steps) wounds(i int, l Laid) {
 }
 
 func (s *steps) after(b Bench) {
-	if b.organ() == plant.Clump {
+	if b.Organ() == plant.Clump {
 		n := b.Sheet.At(RootsLost.Key)
 		s.add("after", "roots", fmt.Sprintf("Trim only broken roots: never more than a fifth (%.0f %%) of them.", 100*n.Value), n.Basis)
 	}

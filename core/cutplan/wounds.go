@@ -37,7 +37,7 @@ func (b Bench) mustDry() bool { return b.callus().Low >= 1 }
 // callus is how long the cut faces of a piece dry. Fat wounds and very wet media take up to two days.
 func (b Bench) callus() plant.Span {
 	s := b.rule().CallusHours
-	if b.organ() == plant.LeafOrgan {
+	if b.Organ() == plant.LeafOrgan {
 		if form, ok := b.Stem.Form.Rule(); ok {
 			s = form.CallusHours
 		}
@@ -49,7 +49,7 @@ func (b Bench) callus() plant.Span {
 		s = own
 	}
 	fat := b.Stem.ThicknessMM >= b.Sheet.value(FatFrom)
-	if s.Mid > 0 && fat && b.organ() == plant.StemOrgan {
+	if s.Mid > 0 && fat && b.Organ() == plant.StemOrgan {
 		s = plant.Span{Mid: 24, Low: s.Low, High: 48}
 	}
 	return s
@@ -65,9 +65,9 @@ func (b Bench) WoundsOf(p Piece) Wound {
 	if b.SetWet {
 		w.CallusHours = plant.Span{}
 	}
-	w.Dust = p.leavesKept() == 0 && b.organ() == plant.StemOrgan && b.medium() != plant.Water
+	w.Dust = p.leavesKept() == 0 && b.Organ() == plant.StemOrgan && b.medium() != plant.Water
 	switch {
-	case b.organ() == plant.Clump && b.rooted(&p), b.organ() == plant.TuberBody, b.organ() == plant.LeafOrgan && b.succulent():
+	case b.Organ() == plant.Clump && b.rooted(&p), b.Organ() == plant.TuberBody, b.Organ() == plant.LeafOrgan && b.succulent():
 		w.Hormone, w.HormonePPM, w.HormoneBy = "no", plant.Span{}, plant.Practice
 	case b.slow():
 		w.Hormone = "useful"
@@ -76,7 +76,7 @@ func (b Bench) WoundsOf(p Piece) Wound {
 		w.HormonePPM = plant.Span{Mid: 3000, Low: 3000, High: 8000}
 		w.HormoneBy = plant.Assumed("woody pieces take more; follow the label")
 	}
-	if b.organ() == plant.StemOrgan && (b.Stem.Wood == plant.Woody || b.Stem.ThicknessMM >= b.Sheet.value(FatFrom)) {
+	if b.Organ() == plant.StemOrgan && (b.Stem.Wood == plant.Woody || b.Stem.ThicknessMM >= b.Sheet.value(FatFrom)) {
 		w.Enlarge = "For a shy rooter, scrape the outer skin near the base, or split the base 35-40 mm and keep it open with a pinch of moss."
 	}
 	return w

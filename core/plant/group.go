@@ -86,21 +86,6 @@ func (g Group) Gives(k PieceKind) bool {
 	return false
 }
 
-// Milky tells whether the sap is milky, so that wounds must dry before they are set.
-func (g Group) Milky() bool { return g.has(MilkySap) }
-
-// Aroid tells whether the sap carries oxalate needles.
-func (g Group) Aroid() bool { return g.has(AroidSap) }
-
-func (g Group) has(h HazardKey) bool {
-	for _, have := range g.Hazards {
-		if have == h {
-			return true
-		}
-	}
-	return false
-}
-
 // Suits tells whether the group is usually rooted in the medium.
 func (g Group) Suits(m Medium) bool {
 	for _, have := range g.Media {

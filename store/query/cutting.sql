@@ -63,13 +63,11 @@ select * from potting where cutting_id = $1;
 select * from outcome where cutting_id = $1;
 
 -- name: PiecesOfStem :many
-select c.first_node, c.last_node, c.piece from cutting c where c.stem_id = $1;
+-- What was taken from a stem, with when that was recorded.
+select c.piece, cut.recorded_at from cutting c join cut on cut.id = c.cut_id where c.stem_id = $1;
 
 -- name: AddHandover :execrows
 insert into handover (id, cutting_id, given_on, note) values ($1, $2, $3, $4) on conflict (id) do nothing;
-
--- name: HandoverOf :one
-select * from handover where cutting_id = $1;
 
 -- name: CutsOfPlan :many
 select id, stem_id, cut_on from cut where plan_id = sqlc.arg(plan_id)::uuid;

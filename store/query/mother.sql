@@ -44,7 +44,7 @@ select * from stem_map where stem_id = $1 order by version desc limit 1;
 select node from cutting_node where stem_id = $1 order by node;
 
 -- name: TakenNodesOfMothers :many
-select n.stem_id, n.node, c.code
+select n.stem_id, n.node, c.code, (c.piece->>'from_mm')::double precision as from_mm
 from cutting_node n
 join cutting c on c.id = n.cutting_id
 join stem s on s.id = n.stem_id

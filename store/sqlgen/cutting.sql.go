@@ -332,23 +332,6 @@ func (q *Queries) Cuttings(ctx context.Context, arg CuttingsParams) ([]CuttingsR
 	return items, nil
 }
 
-const handoverOf = `-- name: HandoverOf :one
-select id, cutting_id, given_on, note, recorded_at from handover where cutting_id = $1
-`
-
-func (q *Queries) HandoverOf(ctx context.Context, cuttingID uuid.UUID) (Handover, error) {
-	row := q.db.QueryRow(ctx, handoverOf, cuttingID)
-	var i Handover
-	err := row.Scan(
-		&i.ID,
-		&i.CuttingID,
-		&i.GivenOn,
-		&i.Note,
-		&i.RecordedAt,
-	)
-	return i, err
-}
-
 const lockCutting = `-- name: LockCutting :one
 select id from cutting where id = $1 for update
 `
@@ -379,15 +362,15 @@ func (q *Queries) OutcomeOf(ctx context.Context, cuttingID uuid.UUID) (Outcome, 
 }
 
 const piecesOfStem = `-- name: PiecesOfStem :many
-select c.first_node, c.last_node, c.piece from cutting c where c.stem_id = $1
+select c.piece, cut.recorded_at from cutting c join cut on cut.id = c.cut_id where c.stem_id = $1
 `
 
 type PiecesOfStemRow struct {
-	FirstNode int32
-	LastNode  int32
-	Piece     cutplan.Piece
+	Piece      cutplan.Piece
+	RecordedAt time.Time
 }
 
+// What was taken from a stem, with when that was recorded.
 func (q *Queries) PiecesOfStem(ctx context.Context, stemID uuid.UUID) ([]PiecesOfStemRow, error) {
 	rows, err := q.db.Query(ctx, piecesOfStem, stemID)
 	if err != nil {
@@ -397,7 +380,7 @@ func (q *Queries) PiecesOfStem(ctx context.Context, stemID uuid.UUID) ([]PiecesO
 	var items []PiecesOfStemRow
 	for rows.Next() {
 		var i PiecesOfStemRow
-		if err := rows.Scan(&i.FirstNode, &i.LastNode, &i.Piece); err != nil {
+		if err := rows.Scan(&i.Piece, &i.RecordedAt); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -481,7 +481,7 @@ func (q *Queries) TakenNodes(ctx context.Context, stemID uuid.UUID) ([]int32, er
 }
 
 const takenNodesOfMothers = `-- name: TakenNodesOfMothers :many
-select n.stem_id, n.node, c.code
+select n.stem_id, n.node, c.code, (c.piece->>'from_mm')::double precision as from_mm
 from cutting_node n
 join cutting c on c.id = n.cutting_id
 join stem s on s.id = n.stem_id
@@ -493,6 +493,7 @@ type TakenNodesOfMothersRow struct {
 	StemID uuid.UUID
 	Node   int32
 	Code   string
+	FromMm float64
 }
 
 func (q *Queries) TakenNodesOfMothers(ctx context.Context, motherIds []uuid.UUID) ([]TakenNodesOfMothersRow, error) {
@@ -504,7 +505,12 @@ func (q *Queries) TakenNodesOfMothers(ctx context.Context, motherIds []uuid.UUID
 	var items []TakenNodesOfMothersRow
 	for rows.Next() {
 		var i TakenNodesOfMothersRow
-		if err := rows.Scan(&i.StemID, &i.Node, &i.Code); err != nil {
+		if err := rows.Scan(
+			&i.StemID,
+			&i.Node,
+			&i.Code,
+			&i.FromMm,
+		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -948,12 +948,18 @@ export interface components {
             seen: components["schemas"]["Look"];
         };
         MappedStem: {
+            /** Format: double */
+            end_mm: number;
             id: string;
             letter: string;
             map: components["schemas"]["Stem"];
             /** Format: date-time */
             mapped_at: string;
             mother_id: string;
+            /** @enum {string} */
+            organ: "stem" | "rhizome" | "runner" | "clump" | "tuber" | "leaf";
+            /** Format: int64 */
+            standing: number;
             taken: components["schemas"]["Taken"][];
             /** Format: int64 */
             version: number;
@@ -1287,7 +1293,6 @@ export interface components {
         };
         PreparedPlan: {
             aim: components["schemas"]["Aim"];
-            cautions: components["schemas"]["Caution"][];
             conditions: components["schemas"]["Conditions"];
             counts: number[];
             /** Format: date-time */
