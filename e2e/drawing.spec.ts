@@ -16,7 +16,7 @@ import {
 import { bothDates, daysFromNow, instantOf, todayField } from '../ui/src/kit/dates'
 import { percent } from '../ui/src/kit/words'
 import type { MappedStem, Mother } from '../ui/src/api/client'
-import { plantBox, plantOf, potHalf, standingNodes } from '../ui/src/drawing/motherPlant'
+import { plantBox, plantOf, potHalf } from '../ui/src/drawing/motherPlant'
 import {
   addNode,
   beginAs,
@@ -239,13 +239,21 @@ test.describe('days and numbers in words', () => {
 })
 
 test.describe('a mother as she stands', () => {
-  const stem = (letter: string, over: Partial<MappedStem['map']> = {}, taken: number[] = []): MappedStem => ({
+  const stem = (
+    letter: string,
+    over: Partial<MappedStem['map']> = {},
+    standing = 4,
+    organ: MappedStem['organ'] = 'stem',
+  ): MappedStem => ({
     id: letter,
     mother_id: 'm',
     letter,
     version: 1,
     mapped_at: '2026-05-20T12:00:00Z',
-    taken: taken.map((node) => ({ node, code: `X-${letter}${node}` })),
+    taken: [],
+    organ,
+    standing,
+    end_mm: standing < 4 ? 130 : 220,
     map: {
       nodes: Array.from({ length: 4 }, () => ({ below_mm: 50, leaf: true, aerial_root: false, bud: 'dormant' as const })),
       beyond_mm: 20,
@@ -254,16 +262,13 @@ test.describe('a mother as she stands', () => {
       ...over,
     },
   })
-  const mother = (stems: MappedStem[], kinds: string[] = ['tip', 'stem']) =>
-    ({ name: 'X', pattern: 'plain', stems, group: { kinds } }) as unknown as Mother
+  const mother = (stems: MappedStem[]) => ({ name: 'X', pattern: 'plain', stems }) as unknown as Mother
 
   test('what was taken is a ghost, and counts no longer', () => {
-    const s = stem('A', {}, [3, 4])
-    expect(standingNodes(s)).toBe(2)
-    const [drawn] = plantOf(mother([s]))
+    const [drawn] = plantOf(mother([stem('A', {}, 2)]))
     expect(drawn!.nodes.map((n) => n.gone)).toEqual([false, false, true, true])
-    // half way between nodes 2 and 3: 125 mm
-    expect(drawn!.line[1]!.y).toBeCloseTo(-125, 6)
+    // It ends where the knife went, not half way.
+    expect(drawn!.line[1]!.y).toBeCloseTo(-130, 6)
     expect(drawn!.ghost).toHaveLength(2)
     expect(drawn!.tip).toBe(false)
   })
@@ -276,7 +281,7 @@ test.describe('a mother as she stands', () => {
   })
 
   test('a creeping one lies in a trough that holds it, leaves up', () => {
-    const drawn = plantOf(mother([stem('A')], ['rhizome']))
+    const drawn = plantOf(mother([stem('A', {}, 4, 'rhizome')]))
     expect(drawn[0]!.creeping).toBe(true)
     expect(new Set(drawn[0]!.nodes.map((n) => n.side))).toEqual(new Set([-1]))
     expect(potHalf(drawn)).toBeGreaterThan(110)

@@ -79,7 +79,7 @@ onKeyStroke((e) => {
       </div>
     </header>
     <main id="main" tabindex="-1">
-      <router-view />
+      <router-view :key="$route.path" />
     </main>
     <footer class="foot">
       <router-link to="/numbers">Where every number comes from</router-link>

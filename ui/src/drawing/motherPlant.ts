@@ -24,18 +24,14 @@ export interface StandingStem {
   creeping: boolean
 }
 
-/** Nodes still on the mother: those below the lowest that was taken. */
-export const standingNodes = (s: MappedStem): number => Math.min(s.map.nodes.length, ...s.taken.map((t) => t.node - 1))
-
 const spacing = 70
 
 /** Lays a mother's stems out: upright from the pot and leaning apart; creeping ones along the soil; shoots from their node. */
 export function plantOf(mother: Mother): StandingStem[] {
-  const own = mother.stems.filter((s) => s.map.organ !== 'leaf')
+  const own = mother.stems.filter((s) => s.organ !== 'leaf')
   const rooted = own.filter((s) => !s.map.sprang)
   const out = new Map<string, StandingStem>()
-  const creeping = (s: MappedStem) =>
-    s.map.organ === 'rhizome' || s.map.organ === 'runner' || (mother.group.kinds.includes('rhizome') && !s.map.organ)
+  const creeping = (s: MappedStem) => s.organ === 'rhizome' || s.organ === 'runner'
   own.forEach((s) => {
     const i = rooted.indexOf(s)
     const parent = s.map.sprang ? out.get(s.map.sprang.letter) : undefined
@@ -58,7 +54,6 @@ const mapLength = (s: MappedStem) => s.map.nodes.reduce((sum, n) => sum + n.belo
 function standing(s: MappedStem, from: XY, lean: number, patterned: boolean, creeping: boolean): StandingStem {
   const rad = (lean * Math.PI) / 180
   const place = (mm: number): XY => ({ x: from.x + Math.sin(rad) * mm, y: from.y - Math.cos(rad) * mm })
-  const left = standingNodes(s)
   let at = 0
   const nodes = s.map.nodes.map((node, i): StandingNode & { at: number } => {
     at += node.below_mm
@@ -70,14 +65,12 @@ function standing(s: MappedStem, from: XY, lean: number, patterned: boolean, cre
       side: creeping || i % 2 ? -1 : 1,
       leaf: node.leaf,
       aerial: node.aerial_root,
-      gone: i + 1 > left,
+      gone: i + 1 > s.standing,
       patterned: patterned && node.stripe !== 'none',
     }
   })
   const whole = at + s.map.beyond_mm
-  const below = nodes[left - 1]?.at ?? 0
-  const above = nodes[left]?.at
-  const end = above === undefined ? whole : (below + above) / 2
+  const end = s.end_mm
   return {
     id: s.id,
     letter: s.letter,

@@ -9,10 +9,12 @@ import OrganBody from '@/drawing/OrganBody.vue'
 import { percent } from '@/kit/words'
 
 /** The stem on the bench, base left: knives to drag, pieces lifted apart with their chance beneath. */
-const { stem, letter, taken, plan, dieBack, endMm, spanMm } = defineProps<{
+const { stem, letter, organ, standing, plan, dieBack, endMm, spanMm } = defineProps<{
   stem: Stem
   letter: string
-  taken: number[]
+  organ: string
+  /** How many nodes, from the base up, are still there. */
+  standing: number
   plan: Plan
   patterned: boolean
   /** How far cut ends are expected to dry back, mm. */
@@ -52,7 +54,6 @@ const nodes = computed(() => {
   let at = 0
   return stem.nodes.map((node, i) => ({ n: i + 1, at: (at += node.below_mm), node }))
 })
-const lowestTaken = computed(() => Math.min(Infinity, ...taken))
 const end = computed(() => endMm)
 const margin = 30
 /** Between two knives with no node there is an offcut. */
@@ -60,7 +61,7 @@ const cuts = computed(() => [0, ...knives.value, end.value])
 const bare = (i: number) => {
   const from = cuts.value[i] ?? 0
   const to = cuts.value[i + 1] ?? end.value
-  return !nodes.value.some((n) => n.at >= from && n.at < to && n.n < lowestTaken.value)
+  return !nodes.value.some((n) => n.at >= from && n.at < to && n.n <= standing)
 }
 /** How far everything right of knife i is moved apart. */
 const shifts = computed(() => {
@@ -72,11 +73,10 @@ const scale = computed(() =>
   Math.max(1.1, (Math.max(330, width.value) - 2 * margin - spread.value) / Math.max(60, end.value, spanMm)),
 )
 const total = computed(() => end.value * scale.value + spread.value + 2 * margin)
-const t = computed(() => Math.min(stem.organ === 'clump' ? 26 : 60, Math.max(13, stem.thickness_mm * scale.value)))
+const t = computed(() => Math.min(organ === 'clump' ? 26 : 60, Math.max(13, stem.thickness_mm * scale.value)))
 const leaf = computed(() => Math.min(84, Math.max(40, 40 * scale.value)))
 const mid = 168
-const organ = computed(() => stem.organ ?? 'stem')
-const leafy = computed(() => organ.value === 'stem' || organ.value === 'rhizome' || organ.value === 'runner')
+const leafy = computed(() => organ === 'stem' || organ === 'rhizome' || organ === 'runner')
 
 /** Which piece lies between two knives: by its place, or while the hand is ahead of the answer, by its turn. */
 function pieceAt(i: number, from: number): number {
@@ -103,7 +103,7 @@ const parts = computed(() => {
       off,
       at,
       nodes: nodes.value
-        .filter((n) => n.at >= from && n.at < to && n.n < lowestTaken.value)
+        .filter((n) => n.at >= from && n.at < to && n.n <= standing)
         .map((n) => ({ ...n, x: n.at * scale.value + shift })),
       piece: i > 0 && !off && at >= 0 ? plan.pieces[at] : undefined,
     }

@@ -4,14 +4,11 @@ import { computed } from 'vue'
 import { useMothers } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 
-import StemPicture from '../mothers/StemPicture.vue'
+import StemPicture from '@/drawing/StemPicture.vue'
 
 const { data: mothers, isPending, error, refetch } = useMothers()
 const stems = computed(
-  () =>
-    mothers.value?.flatMap((mother) =>
-      mother.stems.map((stem) => ({ mother, stem, left: stem.map.nodes.length - stem.taken.length })),
-    ) ?? [],
+  () => mothers.value?.flatMap((mother) => mother.stems.map((stem) => ({ mother, stem, left: stem.standing }))) ?? [],
 )
 </script>
 
@@ -31,7 +28,8 @@ const stems = computed(
         <router-link class="panel" :to="{ name: 'cut-stem', params: { id: stem.id } }">
           <StemPicture
             :stem="stem.map"
-            :taken="stem.taken.map((t) => t.node)"
+            :standing="stem.standing"
+            :end-mm="stem.end_mm"
             :height="92"
             :patterned="mother.pattern !== 'plain'"
           />

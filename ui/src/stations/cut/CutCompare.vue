@@ -2,7 +2,7 @@
 import type { MappedStem } from '@/api/client'
 import { percent } from '@/kit/words'
 
-import StemPicture from '../mothers/StemPicture.vue'
+import StemPicture from '@/drawing/StemPicture.vue'
 import type { Answer } from './cutPlan'
 
 /** Two plans side by side: the one held, and the one that lies on the bench now. */
@@ -52,7 +52,8 @@ const knives = (a: Answer, stem: string) => a.stems.find((s) => s.stem_id === st
           v-for="s in stems"
           :key="s.id"
           :stem="s.map"
-          :taken="s.taken.map((t) => t.node)"
+          :standing="s.standing"
+          :end-mm="s.end_mm"
           :knives="knives(p.plan, s.id)"
           :height="92"
           :patterned="patterned"

@@ -9,7 +9,6 @@ import { kindWord, percent } from '@/kit/words'
 const { piece, letter, wound } = defineProps<{ piece: Schemas['Piece']; letter: string; wound: string }>()
 const code = computed(() => `${letter}${piece.first}${piece.last > piece.first ? `-${piece.last}` : ''}`)
 const list = (n: number[]) => n.join(' and ')
-const rows = computed(() => [...piece.effects.map((e) => ({ ...e, of: 'wakes' }))])
 </script>
 
 <template>
@@ -24,12 +23,12 @@ const rows = computed(() => [...piece.effects.map((e) => ({ ...e, of: 'wakes' })
           <td class="code">{{ percent(piece.start.value) }}</td>
           <td><BasisNote :basis="piece.start.basis" /></td>
         </tr>
-        <tr v-for="(e, i) in rows" :key="i">
+        <tr v-for="(e, i) in piece.effects" :key="i">
           <th scope="row">{{ e.label }}</th>
           <td class="code">&times; {{ e.odds }}</td>
           <td>odds; <BasisNote :basis="e.basis" /></td>
         </tr>
-        <tr v-if="piece.node_chances?.length" class="sum">
+        <tr v-if="piece.node_chances?.length && piece.kind !== 'division'" class="sum">
           <th scope="row">
             {{
               piece.node_chances.length === 1

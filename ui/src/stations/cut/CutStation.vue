@@ -26,7 +26,7 @@ const { data: mother, refetch: refetchMother } = useMother(() => stem.value?.mot
 const { data: book } = useHandbook()
 
 const start = computed<Wish | undefined>(() => {
-  const limits = book.value?.organ_limits[stem.value?.map.organ ?? 'stem'] ?? book.value?.default_limits
+  const limits = book.value?.organ_limits[stem.value?.organ ?? 'stem'] ?? book.value?.default_limits
   const medium = mother.value?.group.media[0] as NonNullable<Wish['conditions']['medium']> | undefined
   return limits && medium ? { limits, conditions: { medium }, aim: { kind: 'expected' } } : undefined
 })
@@ -93,7 +93,7 @@ async function again() {
     <template v-if="stem && mother && book && wish">
       <div class="row">
         <h1>
-          <span class="code">{{ mother.code }}</span>, {{ organWord[stem.map.organ ?? 'stem']?.toLowerCase() }} {{ stem.letter }}
+          <span class="code">{{ mother.code }}</span>, {{ organWord[stem.organ]?.toLowerCase() }} {{ stem.letter }}
         </h1>
         <span class="soft">
           {{ mother.name }}, {{ stem.map.nodes.length }} nodes<template v-if="stem.taken.length"
@@ -121,8 +121,9 @@ async function again() {
             :key="part.stem_id"
             :chosen="chosen.stem === s.id ? chosen.piece : -1"
             :stem="s.map"
+            :organ="s.organ"
+            :standing="s.standing"
             :letter="s.letter"
-            :taken="s.taken.map((t) => t.node)"
             :plan="part.plan"
             :patterned="mother.pattern !== 'plain'"
             :die-back="dieBack"

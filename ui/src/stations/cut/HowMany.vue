@@ -6,7 +6,7 @@ import { api, take, type Schemas } from '@/api/client'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { percent } from '@/kit/words'
 
-import CountField from './CountField.vue'
+import CountField from '@/kit/CountField.vue'
 
 /** How many pieces to take so that enough are left: the chance of one piece comes from the plan. */
 const { chance } = defineProps<{ chance: number }>()

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Handbook, MappedStem, Mother, Schemas } from '@/api/client'
 import { organWord } from '@/kit/words'
 
-import CountField from './CountField.vue'
+import CountField from '@/kit/CountField.vue'
 import type { Wish } from './cutPlan'
 import PickOne from './PickOne.vue'
 import WishChip from './WishChip.vue'
@@ -80,8 +80,8 @@ const aimText = computed(() =>
       ),
 )
 const others = computed(() => mother.stems.filter((s) => s.id !== stems[0]?.id))
-const isClump = computed(() => stems.some((s) => s.map.organ === 'clump'))
-const isStem = computed(() => stems.every((s) => !s.map.organ || s.map.organ === 'stem' || s.map.organ === 'rhizome'))
+const isClump = computed(() => stems.some((s) => s.organ === 'clump'))
+const isStem = computed(() => stems.every((s) => s.organ === 'stem' || s.organ === 'rhizome'))
 const leftOut = computed(() => stems.flatMap((s) => (skip.value[s.id] ?? []).map((n) => `${s.letter}${n}`)))
 function toggleSkip(stem: string, n: number) {
   const had = skip.value[stem] ?? []
@@ -89,7 +89,6 @@ function toggleSkip(stem: string, n: number) {
 }
 const toggleStem = (id: string) =>
   (also.value = also.value.includes(id) ? also.value.filter((s) => s !== id) : [...also.value, id])
-const standing = (s: MappedStem) => Math.min(s.map.nodes.length, ...s.taken.map((t) => t.node - 1))
 </script>
 
 <template>
@@ -189,7 +188,7 @@ const standing = (s: MappedStem) => Math.min(s.map.nodes.length, ...s.taken.map(
       <div v-for="s in stems" :key="s.id" class="nodes" role="group" :aria-label="`Nodes of stem ${s.letter}`">
         <span class="soft">Stem {{ s.letter }}</span>
         <button
-          v-for="n in standing(s)"
+          v-for="n in s.standing"
           :key="n"
           type="button"
           :aria-pressed="(skip[s.id] ?? []).includes(n)"
@@ -206,7 +205,7 @@ const standing = (s: MappedStem) => Math.min(s.map.nodes.length, ...s.taken.map(
         v-for="s in others"
         :key="s.id"
         :model-value="also.includes(s.id)"
-        :label="`${organWord[s.map.organ ?? 'stem']} ${s.letter}, ${standing(s)} standing`"
+        :label="`${organWord[s.organ]} ${s.letter}, ${s.standing} standing`"
         hide-details
         density="compact"
         @update:model-value="toggleStem(s.id)"
@@ -243,7 +242,7 @@ p {
 @media (max-width: 700px) {
   .strip {
     display: grid;
-    grid-template-columns: 1fr 1fr;
+    grid-template-columns: repeat(2, minmax(0, 1fr));
   }
 }
 </style>

@@ -1,7 +1,7 @@
 import { useDebounceFn, useStorage } from '@vueuse/core'
 import { computed, ref, watch, type Ref } from 'vue'
 
-import { api, newId, take, type MappedStem, type Mother, type Schemas } from '@/api/client'
+import { api, take, type MappedStem, type Mother, type Schemas } from '@/api/client'
 
 export type Wish = Pick<Schemas['PlanWish'], 'limits' | 'conditions' | 'aim'>
 export type Answer = Schemas['PlanAnswer']
@@ -25,8 +25,6 @@ export function useCutPlan(mother: Ref<Mother | undefined>, first: Ref<MappedSte
   const answer = ref<Answer>()
   const choices = ref<Schemas['Choice'][]>([])
   const error = ref<Error>()
-  /** Where the time of an answer went, for whoever measures. */
-  const answeredIn = ref(0)
 
   const stems = computed(() => {
     const list = mother.value?.stems.filter((s) => s.id === first.value?.id || also.value.includes(s.id)) ?? []
@@ -70,13 +68,11 @@ export function useCutPlan(mother: Ref<Mother | undefined>, first: Ref<MappedSte
   async function ask(knives?: Knives) {
     if (!wish.value || !stems.value.length) return
     const mine = ++asked
-    const began = performance.now()
     try {
       const got = await take(api.POST('/api/plans/try', { body: body(knives) }))
       if (mine !== asked) return
       answer.value = got
       laid.value = Object.fromEntries(got.stems.map((s) => [s.stem_id, s.plan.knives_mm]))
-      answeredIn.value = performance.now() - began
       error.value = undefined
     } catch (e) {
       if (mine === asked) error.value = e as Error
@@ -122,7 +118,7 @@ export function useCutPlan(mother: Ref<Mother | undefined>, first: Ref<MappedSte
   const settled = (): Schemas['PlanWish'] => body(laid.value)
 
   return {
-    wish, also, skip, stems, answer, choices, error, answeredIn, laid,
-    pieces, refused, warnings, possible, propose, check, move, lay, settled, forget, newId,
+    wish, also, skip, stems, answer, choices, error, laid,
+    pieces, refused, warnings, possible, propose, check, move, lay, settled, forget,
   } // prettier-ignore
 }

@@ -122,6 +122,16 @@ small {
 .pick input {
   min-height: 44px;
 }
+.pick input::file-selector-button {
+  font: 600 15px var(--text);
+  min-height: 40px;
+  margin-right: 10px;
+  border: 1px solid var(--ink2);
+  border-radius: 10px;
+  padding: 0 14px;
+  background: var(--card);
+  color: var(--ink);
+}
 table {
   border-collapse: collapse;
   font-size: 15px;

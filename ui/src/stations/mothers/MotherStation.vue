@@ -5,7 +5,6 @@ import { useRoute } from 'vue-router'
 import { newId, type MappedStem } from '@/api/client'
 import { useMother, usePlans, useWater } from '@/api/queries'
 import MotherDrawing from '@/drawing/MotherDrawing.vue'
-import { standingNodes } from '@/drawing/motherPlant'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
 import { bothDates, instantOf, shortDate, todayField } from '@/kit/dates'
@@ -14,7 +13,7 @@ import RefusalNote from '@/kit/RefusalNote.vue'
 import { organWord, patternWord } from '@/kit/words'
 
 import FamilyTree from './FamilyTree.vue'
-import StemPicture from './StemPicture.vue'
+import StemPicture from '@/drawing/StemPicture.vue'
 
 const route = useRoute()
 const { data: mother, isPending, error, refetch } = useMother(() => String(route.params['id']))
@@ -112,9 +111,9 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
       </p>
       <section v-for="s in mother.stems" :key="s.id" class="panel stem" :aria-label="`Stem ${s.letter}`">
         <div class="row">
-          <h2>{{ organWord[s.map.organ ?? 'stem'] }} {{ s.letter }}</h2>
+          <h2>{{ organWord[s.organ] }} {{ s.letter }}</h2>
           <span class="soft"
-            >{{ standingNodes(s) }} of {{ s.map.nodes.length }} nodes stand, mapped {{ shortDate(s.mapped_at)
+            >{{ s.standing }} of {{ s.map.nodes.length }} nodes stand, mapped {{ shortDate(s.mapped_at)
             }}<template v-if="s.map.sprang">, grew from {{ s.map.sprang.letter }}{{ s.map.sprang.node }}</template></span
           >
           <span class="row ml-auto">
@@ -126,7 +125,8 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
         </div>
         <StemPicture
           :stem="s.map"
-          :taken="s.taken.map((t) => t.node)"
+          :standing="s.standing"
+          :end-mm="s.end_mm"
           :height="180"
           :patterned="mother.pattern !== 'plain'"
           :gone="gone(s)"

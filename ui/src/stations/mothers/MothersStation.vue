@@ -12,7 +12,7 @@ import { bothDates } from '@/kit/dates'
 import { patternWord } from '@/kit/words'
 
 import MotherDrawing from '@/drawing/MotherDrawing.vue'
-import { plantBox, plantOf, standingNodes } from '@/drawing/motherPlant'
+import { plantBox, plantOf } from '@/drawing/motherPlant'
 import FitSign from '@/kit/FitSign.vue'
 
 const { data: mothers, isPending, error, refetch } = useMothers()
@@ -73,7 +73,7 @@ async function save() {
           <p class="soft">
             <template v-if="m.stems.length"
               >{{ m.stems.length }} {{ m.stems.length === 1 ? 'stem' : 'stems' }},
-              {{ m.stems.reduce((n, s) => n + standingNodes(s), 0) }} nodes standing<template v-if="m.last_cut_on"
+              {{ m.stems.reduce((n, s) => n + s.standing, 0) }} nodes standing<template v-if="m.last_cut_on"
                 >, last cut {{ bothDates(m.last_cut_on) }}</template
               >.</template
             >
@@ -144,6 +144,11 @@ li a {
   min-height: 270px;
   border-bottom: 5px solid var(--wood);
   margin-bottom: 8px;
+}
+@media (max-width: 700px) {
+  .board {
+    min-height: 0;
+  }
 }
 li a:hover h2 {
   text-decoration: underline;

@@ -48,8 +48,8 @@ const shownValue = (r: Row) => Math.round(r.number.value * 1000) / 1000
       >
     </div>
     <p class="soft">
-      Type another value, or put your records in their place: nodes of cuttings that were potted, given away or lost. A starting
-      value weighs as much as ten records.
+      Type another value, or put your records in their place: nodes of cuttings that were potted, given away or lost. How much a
+      starting value weighs against them is a number here too.
     </p>
     <RefusalNote :error="choose.error.value" />
     <div class="scroll" tabindex="0" role="region" aria-label="The planner's numbers">
@@ -77,7 +77,11 @@ const shownValue = (r: Row) => Math.round(r.number.value * 1000) / 1000
             </td>
             <td><BasisNote :basis="r.number.basis" /></td>
             <td class="row">
-              <v-btn v-if="r.tried && r.kind !== 'records'" size="small" variant="outlined" @click="set(r, 'records')"
+              <v-btn
+                v-if="r.tried && (r.kind !== 'records' || Math.abs(r.by_records - r.number.value) > 1e-9)"
+                size="small"
+                variant="outlined"
+                @click="set(r, 'records')"
                 >Use mine: {{ r.won }} of {{ r.tried }} ({{ Math.round(r.by_records * 100) / 100 }})</v-btn
               >
               <v-btn v-if="r.kind !== 'start'" size="small" variant="text" @click="set(r, 'start')">Back to {{ r.start }}</v-btn>
@@ -104,6 +108,7 @@ const shownValue = (r: Row) => Math.round(r.number.value * 1000) / 1000
 }
 table {
   width: 100%;
+  min-width: 620px;
   border-collapse: collapse;
   font-size: 15px;
 }

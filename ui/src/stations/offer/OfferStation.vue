@@ -9,7 +9,7 @@ import CautionNotes from '@/kit/CautionNotes.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { percent } from '@/kit/words'
 
-import CountField from '../cut/CountField.vue'
+import CountField from '@/kit/CountField.vue'
 import OfferDrawing from './OfferDrawing.vue'
 
 /** Is a piece someone offers worth taking, or a piece of a mother worth cutting? */

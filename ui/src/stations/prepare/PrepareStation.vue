@@ -12,7 +12,7 @@ import { bothDates, instantOf, todayField } from '@/kit/dates'
 import PrintTags from '@/kit/PrintTags.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 
-import StemPicture from '../mothers/StemPicture.vue'
+import StemPicture from '@/drawing/StemPicture.vue'
 import CallusTimer from './CallusTimer.vue'
 
 /** The bench checklist of a plan that was settled: in the order the work is done, with timers that run. */

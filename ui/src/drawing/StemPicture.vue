@@ -8,13 +8,16 @@ import { shortDate } from '@/kit/dates'
 /** A mapped stem lying on its side, base left, tip right, to scale; taken nodes are pale. */
 const {
   stem,
-  taken = [],
+  standing = Infinity,
+  endMm,
   height = 120,
   knives = [],
   gone = [],
 } = defineProps<{
   stem: Stem
-  taken?: number[]
+  /** How many nodes stand, and where the stem ends now; left out, all of it stands. */
+  standing?: number
+  endMm?: number
   height?: number
   patterned?: boolean
   knives?: number[]
@@ -24,15 +27,10 @@ const {
 
 const marks = computed(() => {
   let at = 0
-  return stem.nodes.map((node, i) => ({ n: i + 1, at: (at += node.below_mm), node, gone: taken.includes(i + 1) }))
+  return stem.nodes.map((node, i) => ({ n: i + 1, at: (at += node.below_mm), node, gone: i + 1 > standing }))
 })
 const length = computed(() => Math.max(60, (marks.value.at(-1)?.at ?? 0) + stem.beyond_mm))
-const goneFrom = computed(() => {
-  const first = marks.value.find((m) => m.gone)
-  if (!first) return length.value
-  const before = marks.value[first.n - 2]?.at ?? 0
-  return (before + first.at) / 2
-})
+const goneFrom = computed(() => (standing < stem.nodes.length ? (endMm ?? length.value) : length.value))
 const spans = computed(() =>
   gone
     .filter((g) => g.nodes.length)
