@@ -27,7 +27,7 @@ func Crowd(ctx context.Context, g *propagation.Garden, n int) error {
 }
 
 func (l *loader) addTen(have int) error {
-	m, err := l.garden.AddMother(l.ctx, propagation.NewMother{ID: newID(), Name: fmt.Sprintf("Scindapsus crowd %d", have), GroupKey: "soft_climber", Pattern: "plain"})
+	m, err := l.garden.AddMother(l.ctx, propagation.NewMother{ID: newID(), MotherWords: propagation.MotherWords{Name: fmt.Sprintf("Scindapsus crowd %d", have), GroupKey: "soft_climber", Pattern: "plain"}})
 	if err != nil {
 		return err
 	}

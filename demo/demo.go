@@ -60,7 +60,7 @@ func (l *loader) ago(days int) time.Time {
 func (l *loader) addMothers() error {
 	for _, m := range mothers {
 		made, err := l.garden.AddMother(l.ctx, propagation.NewMother{
-			ID: newID(), Code: m.code, Name: m.name, GroupKey: m.group, Provenance: m.from, Pattern: m.pattern,
+			ID: newID(), Code: m.code, MotherWords: propagation.MotherWords{Name: m.name, GroupKey: m.group, Provenance: m.from, Pattern: m.pattern},
 		})
 		if err != nil {
 			return err
@@ -83,7 +83,8 @@ func (l *loader) addVessels() error {
 
 func (l *loader) addStems() error {
 	for _, s := range stems {
-		made, err := l.garden.MapStem(l.ctx, newID(), propagation.StemMapping{FactID: newID(), MotherID: l.mothers[s.mother].ID, Stem: s.stem()})
+		on := l.ago(mappedAgo)
+		made, err := l.garden.MapStem(l.ctx, newID(), propagation.StemMapping{FactID: newID(), MotherID: l.mothers[s.mother].ID, Stem: s.stem(), MappedOn: &on})
 		if err != nil {
 			return err
 		}

@@ -30,6 +30,23 @@ func TestEveryVerdictOccursWhateverTheSeason(t *testing.T) {
 		seen := map[plant.Verdict]int{}
 		for _, c := range shelf.Cuttings {
 			seen[c.Judgement.Verdict]++
+			require.NotContains(t, []plant.Verdict{plant.Done, plant.Lost}, c.Judgement.Verdict, "what ended leaves the shelf")
+		}
+		mothers, err := g.Mothers(t.Context())
+		require.NoError(t, err)
+		for _, m := range mothers {
+			page, err := g.MotherPage(t.Context(), m.ID)
+			require.NoError(t, err)
+			for _, s := range page.Stems {
+				for _, c := range page.Cuts {
+					require.False(t, s.ID == c.StemID && s.MappedAt.After(c.On), "%s was mapped after it was cut", m.Code)
+				}
+			}
+			for _, c := range page.Cuttings {
+				if c.Judgement.Verdict == plant.Done || c.Judgement.Verdict == plant.Lost {
+					seen[c.Judgement.Verdict]++
+				}
+			}
 		}
 		for _, v := range []plant.Verdict{plant.Wait, plant.LookAt, plant.Ready, plant.Overdue, plant.Rescue, plant.GrowingOn, plant.Done, plant.Lost} {
 			require.Positive(t, seen[v], "%s in %s: %v", v, today.Month(), seen)

@@ -161,6 +161,9 @@ func (p life) grown(day, set int) plant.Look {
 	return l
 }
 
+// mappedAgo is how many days ago the stems were mapped: before the first was cut.
+const mappedAgo = 50
+
 // watered is how many days ago a mother was last watered.
 var watered = map[string]int{"MEL": 1, "PIN": 0, "VER": 5, "HOY": 2, "RHA": 9}
 

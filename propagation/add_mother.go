@@ -13,57 +13,136 @@ import (
 	"clearjar/store/sqlgen"
 )
 
-// NewMother is the fact that a mother plant joined the collection.
-type NewMother struct {
-	ID         uuid.UUID `json:"id"`
-	Name       string    `json:"name" maxLength:"400"`
-	GroupKey   string    `json:"group_key"`
-	Provenance string    `json:"provenance,omitempty" maxLength:"2000"`
+// mostMothers bounds a collection, so that its list can always be shown whole.
+const mostMothers = 5000
+
+// MotherWords is what is said of a mother: it can be corrected.
+type MotherWords struct {
+	Name       string `json:"name" maxLength:"400"`
+	GroupKey   string `json:"group_key"`
+	Provenance string `json:"provenance,omitempty" maxLength:"2000"`
 	// Pattern says whether a pattern is there and keeps.
 	Pattern string `json:"pattern" enum:"plain,stable,unstable"`
+}
+
+// clean trims the words and refuses those that cannot be.
+func (m MotherWords) clean() (MotherWords, error) {
+	var err error
+	if m.Name, err = plant.CleanName("name", m.Name, 120); err != nil {
+		return m, err
+	}
+	if _, ok := plant.GroupNamed(m.GroupKey); !ok {
+		return m, plant.Refuse("group_key", "choose a growth group from the table")
+	}
+	if m.Provenance, err = plant.CleanText("provenance", m.Provenance, 500); err != nil {
+		return m, err
+	}
+	if m.Pattern != "plain" && m.Pattern != "stable" && m.Pattern != "unstable" {
+		return m, plant.Refuse("pattern", "plain, stable or unstable")
+	}
+	return m, nil
+}
+
+// NewMother is the fact that a mother plant joined the collection.
+type NewMother struct {
+	ID uuid.UUID `json:"id"`
+	MotherWords
 	// Code is the grower's own three letters; empty to take them from the name.
-	Code string `json:"code,omitempty"`
+	Code string `json:"code,omitempty" maxLength:"20"`
 	// FromCutting is the cutting it grew from, when it was raised here.
 	FromCutting *uuid.UUID `json:"from_cutting,omitempty"`
 }
 
 // AddMother takes a mother plant into the collection.
 func (g *Garden) AddMother(ctx context.Context, m NewMother) (Mother, error) {
-	if err := checkID("id", m.ID); err != nil {
-		return Mother{}, err
-	}
-	name, err := plant.CleanName("name", m.Name, 120)
+	words, err := m.clean()
 	if err != nil {
 		return Mother{}, err
 	}
-	if _, ok := plant.GroupNamed(m.GroupKey); !ok {
-		return Mother{}, plant.Refuse("group_key", "choose a growth group from the table")
-	}
-	if len([]rune(m.Provenance)) > 500 {
-		return Mother{}, plant.Refuse("provenance", "at most 500 characters")
-	}
-	base := motherCode(m.Code, name)
-	for range 3 { // two tabs may take the same code at once
-		taken, err := g.store.MotherCodesLike(ctx, &base)
-		if err != nil {
-			return Mother{}, err
+	err = g.keep(ctx, fact{m.ID, "mother", m.ID, m}, func(g *Garden) error {
+		if err := g.checkRaised(ctx, m.FromCutting); err != nil {
+			return err
 		}
-		_, err = g.store.AddMother(ctx, sqlgen.AddMotherParams{
-			ID: m.ID, Code: freeCode(base, taken), Name: name, GroupKey: m.GroupKey,
-			Provenance: strings.TrimSpace(m.Provenance), Pattern: m.Pattern, FromCutting: m.FromCutting,
-		})
-		switch store.BrokenRule(err) {
-		case "mother_code_unique":
-			continue
-		case "mother_from_cutting_fkey":
-			return Mother{}, MissingError{"The cutting it grew from"}
-		}
-		if err != nil {
-			return Mother{}, err
-		}
-		return g.MotherPage(ctx, m.ID)
+		_, err := g.addMother(ctx, m.ID, words, m.Code, m.FromCutting, true)
+		return err
+	})
+	if err != nil {
+		return Mother{}, err
 	}
-	return Mother{}, ConflictError{Reason: "The code " + base + " was taken at the same moment. Try again."}
+	return g.MotherPage(ctx, m.ID)
+}
+
+// checkRaised refuses to raise a mother from a cutting that is lost, gone, or was raised already.
+func (g *Garden) checkRaised(ctx context.Context, from *uuid.UUID) error {
+	if from == nil {
+		return nil
+	}
+	c, err := g.lockCutting(ctx, *from)
+	if err != nil {
+		return err
+	}
+	switch {
+	case c.OutcomeKind != nil && *c.OutcomeKind == "lost":
+		return plant.Refuse("from_cutting", "%s is lost: no mother grows from it", c.Code)
+	case c.GivenOn != nil:
+		return plant.Refuse("from_cutting", "%s was given away", c.Code)
+	}
+	return nil
+}
+
+// addMother writes a mother with the next free code.
+func (g *Garden) addMother(ctx context.Context, id uuid.UUID, w MotherWords, own string, from *uuid.UUID, known bool) (string, error) {
+	if err := g.store.LockMotherCodes(ctx); err != nil {
+		return "", err
+	}
+	n, err := g.store.CountMothers(ctx)
+	if err != nil {
+		return "", err
+	}
+	if n >= mostMothers {
+		return "", plant.Refuse("name", "a collection holds at most %d mothers", mostMothers)
+	}
+	base := motherCode(own, w.Name)
+	taken, err := g.store.MotherCodesLike(ctx, base)
+	if err != nil {
+		return "", err
+	}
+	code := exactCode(own)
+	if code == "" || has(taken, code) {
+		code = freeCode(base, taken)
+	}
+	_, err = g.store.AddMother(ctx, sqlgen.AddMotherParams{
+		ID: id, Code: code, Name: w.Name, GroupKey: w.GroupKey, Provenance: w.Provenance, Pattern: w.Pattern, FromCutting: from, Known: known,
+	})
+	switch store.BrokenRule(err) {
+	case "mother_from_cutting":
+		return "", ConflictError{Reason: "A mother was already raised from this cutting."}
+	case "mother_from_cutting_fkey":
+		return "", MissingError{"The cutting it grew from"}
+	}
+	return code, err
+}
+
+func has(list []string, s string) bool {
+	for _, v := range list {
+		if v == s {
+			return true
+		}
+	}
+	return false
+}
+
+// exactCode is a code a mother can have as it is, such as MEL or MEL12; empty when it is none.
+func exactCode(own string) string {
+	if len(own) < 3 || len(own) > 7 || motherCode(own[:3], "") != own[:3] || strings.HasPrefix(own[3:], "0") {
+		return ""
+	}
+	for _, r := range own[3:] {
+		if r < '0' || r > '9' {
+			return ""
+		}
+	}
+	return own
 }
 
 // motherCode is three capital letters: the grower's own, or from the last word of the name,
@@ -90,13 +169,14 @@ func motherCode(own, name string) string {
 	return (pick(name) + "XXX")[:3]
 }
 
+// freeCode is the first free code of the base: itself, then with 2, 3 and so on.
 func freeCode(base string, taken []string) string {
 	used := map[string]bool{}
 	for _, t := range taken {
 		used[t] = true
 	}
 	code := base
-	for n := 2; used[code] && n < 100; n++ {
+	for n := 2; used[code]; n++ {
 		code = fmt.Sprintf("%s%d", base, n)
 	}
 	return code

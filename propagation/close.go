@@ -19,18 +19,19 @@ type SchoolChoice struct {
 	School    plant.SchoolKey `json:"school" enum:"early_roots,first_leaf,full_roots"`
 }
 
-// ChooseSchool sets the school a cutting is judged under.
+// ChooseSchool sets the school a cutting is judged under. The choice made last holds, whenever it arrives.
 func (g *Garden) ChooseSchool(ctx context.Context, s SchoolChoice) (CuttingPage, error) {
-	if err := checkID("id", s.ID); err != nil {
-		return CuttingPage{}, err
-	}
 	if _, ok := plant.SchoolNamed(s.School); !ok {
 		return CuttingPage{}, plant.Refuse("school", "choose one of the schools")
 	}
-	if _, err := g.store.CuttingByID(ctx, s.CuttingID); err != nil {
-		return CuttingPage{}, missing(err, "This cutting")
-	}
-	if _, err := g.store.AddSchoolChoice(ctx, sqlgen.AddSchoolChoiceParams{ID: s.ID, CuttingID: s.CuttingID, School: string(s.School)}); err != nil {
+	err := g.keep(ctx, fact{s.ID, "school", s.CuttingID, s}, func(g *Garden) error {
+		if _, err := g.lockCutting(ctx, s.CuttingID); err != nil {
+			return err
+		}
+		_, err := g.store.AddSchoolChoice(ctx, sqlgen.AddSchoolChoiceParams{ID: s.ID, CuttingID: s.CuttingID, School: string(s.School)})
+		return err
+	})
+	if err != nil {
 		return CuttingPage{}, err
 	}
 	return g.CuttingPage(ctx, s.CuttingID)
@@ -44,44 +45,51 @@ type Ending struct {
 	Note string `json:"note,omitempty" maxLength:"2000"`
 }
 
-// End closes the record of a cutting. Established needs a potting some days before: success is counted when it has grown on.
+// reasonsLost are why a cutting may be lost, in the order they are offered.
+var reasonsLost = []string{"rotted", "dried", "never_woke", "broken", "other"}
+
+// End closes the record of a cutting. Established needs a potting some days before: success is counted
+// when it has grown on. What was given away, or has ended, is not closed again.
 func (g *Garden) End(ctx context.Context, e Ending) (CuttingPage, error) {
-	if err := checkID("id", e.ID); err != nil {
+	note, err := plant.CleanText("note", e.Note, 500)
+	if err != nil {
 		return CuttingPage{}, err
 	}
-	if len([]rune(e.Note)) > 500 {
-		return CuttingPage{}, plant.Refuse("note", "at most 500 characters")
-	}
-	err := g.store.InTx(ctx, func(q *sqlgen.Queries) error {
-		if had, err := q.OutcomeOf(ctx, e.CuttingID); err == nil {
-			if had.ID == e.ID {
-				return nil
-			}
-			return ConflictError{Reason: fmt.Sprintf("Already closed as %s on %s.", had.Kind, had.EndedOn.In(g.zone).Format("2 Jan 2006"))}
-		}
-		c, err := q.CuttingByID(ctx, e.CuttingID)
-		if err != nil {
-			return missing(err, "This cutting")
-		}
-		cutting, err := g.cuttingView(ctx, c.ID)
+	err = g.keep(ctx, fact{e.ID, "outcome", e.CuttingID, e}, func(g *Garden) error {
+		c, err := g.standing(ctx, e.CuttingID, potted)
 		if err != nil {
 			return err
 		}
-		earliest, than := cutting.CutOn, "the cut"
-		if e.Kind == "established" {
-			if cutting.PottedOn == nil {
-				return plant.Refuse("kind", "success is counted when it has grown on after potting: pot it up first")
-			}
-			earliest, than = cutting.PottedOn.AddDate(0, 0, int(potting.GrownOnAfter.Value)), "a week after potting"
-		}
-		if err := g.checkDay("on", e.On, earliest, than); err != nil {
+		if err := g.checkOutcome(c, e.Outcome); err != nil {
 			return err
 		}
-		_, err = q.AddOutcome(ctx, sqlgen.AddOutcomeParams{ID: e.ID, CuttingID: e.CuttingID, Kind: e.Kind, EndedOn: e.On, Note: e.Note})
+		_, err = g.store.AddOutcome(ctx, sqlgen.AddOutcomeParams{ID: e.ID, CuttingID: e.CuttingID, Kind: e.Kind, EndedOn: e.On, Note: note, Why: e.Why})
 		return err
 	})
 	if err != nil {
 		return CuttingPage{}, err
 	}
 	return g.CuttingPage(ctx, e.CuttingID)
+}
+
+// checkOutcome refuses an outcome that its own facts contradict.
+func (g *Garden) checkOutcome(c sqlgen.CuttingsRow, o readiness.Outcome) error {
+	earliest, than := c.CutOn, "the cut"
+	switch o.Kind {
+	case "established":
+		if o.Why != "" {
+			return plant.Refuse("why", "only what is lost has a reason")
+		}
+		if c.PottedOn == nil {
+			return plant.Refuse("kind", "success is counted when it has grown on after potting: pot it up first")
+		}
+		earliest, than = c.PottedOn.AddDate(0, 0, int(potting.GrownOnAfter.Value)), fmt.Sprintf("%.0f days after potting", potting.GrownOnAfter.Value)
+	case "lost":
+		if o.Why != "" && !has(reasonsLost, o.Why) {
+			return plant.Refuse("why", "%q is not a reason", o.Why)
+		}
+	default:
+		return plant.Refuse("kind", "established or lost")
+	}
+	return g.checkDay("on", o.On, earliest, than)
 }

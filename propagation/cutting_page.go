@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 	"sort"
+	"strings"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -24,7 +26,7 @@ func (g *Garden) CuttingPage(ctx context.Context, id uuid.UUID) (CuttingPage, er
 	group, _ := plant.GroupNamed(c.GroupKey)
 	page := CuttingPage{
 		Cutting: c, Group: group, Schools: []SchoolVerdict{}, History: []Event{}, Longest: []LongestAt{}, Care: []AftercareStep{},
-		Caution: plant.CautionsFor(group.Hazards...), Sisters: []Sister{}, Wanted: readiness.ThresholdMM(c.Judgement.School),
+		Caution: plant.CautionsFor(group.Hazards...), Sisters: []Sister{}, Wanted: readiness.ThresholdMM(c.Judgement.School), Words: c.Kind.Row(),
 	}
 	for _, s := range plant.Schools() {
 		j, err := readiness.Judge(c.evidence, s.Key)
@@ -51,7 +53,7 @@ func (g *Garden) CuttingPage(ctx context.Context, id uuid.UUID) (CuttingPage, er
 		return CuttingPage{}, err
 	}
 	if c.PottedOn != nil {
-		for _, s := range potting.Aftercare(c.PottedOn.In(g.zone), g.Today(), c.Medium) {
+		for _, s := range potting.Aftercare(c.PottedOn.In(g.zone), g.Today(), group, c.Kind, c.Medium) {
 			page.Care = append(page.Care, AftercareStep(s))
 		}
 	}
@@ -68,7 +70,7 @@ func (g *Garden) familyOf(ctx context.Context, id uuid.UUID) ([]CuttingView, err
 	if err != nil {
 		return nil, err
 	}
-	family, err := g.cuttings(ctx, nil, []uuid.UUID{stem.MotherID})
+	family, err := g.cuttings(ctx, only{mothers: []uuid.UUID{stem.MotherID}})
 	if err != nil {
 		return nil, err
 	}
@@ -123,31 +125,140 @@ func (g *Garden) addLooks(ctx context.Context, page *CuttingPage, looks []sqlgen
 	return nil
 }
 
+// addHistory tells what happened, from the facts that hold; what they said before stands beside them.
 func (g *Garden) addHistory(ctx context.Context, page *CuttingPage) error {
 	c := page.Cutting
-	add := func(e Event) { page.History = append(page.History, e) }
-	add(Event{c.CutOn, "cut", fmt.Sprintf("Cut from %s, nodes %d to %d.", c.MotherName, c.Piece.First, c.Piece.Last)})
+	add := func(on time.Time, kind string, about uuid.UUID, format string, args ...any) {
+		page.History = append(page.History, Event{On: on, Kind: kind, About: about, Text: fmt.Sprintf(format, args...), Was: []string{}})
+	}
+	point := c.Kind.Row()
+	names := point.Point + " " + plant.SpanText(c.Piece.First, c.Piece.Last)
+	if c.Piece.First != c.Piece.Last {
+		names = point.Points + " " + plant.SpanText(c.Piece.First, c.Piece.Last)
+	}
+	known := map[string]string{"week": " (known to the week)", "month": " (known to the month)"}[c.CutKnownTo]
+	if c.MotherKnown {
+		add(c.CutOn, "cut", c.cutID, "Cut from %s, %s%s.", c.MotherName, names, known)
+	} else {
+		add(c.CutOn, "cut", c.cutID, "Came as %s, %s%s.", c.MotherName, plant.Counted(len(c.Nodes), point.Point, point.Points), known)
+	}
 	settings, err := g.store.SettingsOf(ctx, c.ID)
 	if err != nil {
 		return err
 	}
 	for _, s := range settings {
 		kind, _ := plant.VesselKind(s.VesselKind).Sort()
-		add(Event{s.SetOn, "set", fmt.Sprintf("Set in %s (%s), %d node(s) in the medium.", s.VesselName, kind.Label, s.SetNodes)})
+		add(s.SetOn, "set", s.ID, "Set in %s (%s), %s in the %s.", s.VesselName, kind.Label, plant.Counted(int(s.SetNodes), point.Point, point.Points), kind.Medium)
+	}
+	backs, err := g.store.CutBacksOfCuttings(ctx, []uuid.UUID{c.ID})
+	if err != nil {
+		return err
+	}
+	for _, b := range backs {
+		add(b.CutOn, "cut_back", b.ID, "%s", cutBackText(b, point))
 	}
 	for _, l := range page.Looks {
-		add(Event{l.LookedAt, "look", lookText(l)})
+		add(l.LookedAt, "look", l.ID, "%s", lookText(l))
 	}
-	if c.PottedOn != nil {
-		add(Event{*c.PottedOn, "potted", fmt.Sprintf("Potted up: %.0f mm pot, %.0f ml of mix.", c.Pot.TopMM, c.Pot.FrustumML(c.Pot.DepthMM-potting.RimGap.Value))})
-	}
-	if o := c.evidence.Outcome; o != nil {
-		add(Event{o.On, "ended", map[string]string{"established": "Established.", "lost": "Lost."}[o.Kind]})
-	}
-	if c.GivenOn != nil {
-		add(Event{*c.GivenOn, "given", "Given away."})
+	if err := g.addEnds(ctx, page, add); err != nil {
+		return err
 	}
 	sort.SliceStable(page.History, func(i, j int) bool { return page.History[i].On.Before(page.History[j].On) })
+	return g.addWas(ctx, page)
+}
+
+func cutBackText(b sqlgen.CutBack, point plant.KindRow) string {
+	text := fmt.Sprintf("Cut back by %.0f mm", b.RemovedMm)
+	if b.GoneNodes > 0 {
+		text += fmt.Sprintf(", %s gone", plant.Counted(int(b.GoneNodes), point.Point, point.Points))
+	}
+	if len(b.BareNodes) > 0 {
+		bare := []int{}
+		for _, n := range b.BareNodes {
+			bare = append(bare, int(n))
+		}
+		text += fmt.Sprintf(", roots taken off %s %s", point.Point, plant.Numbered(bare))
+	}
+	if b.Note != "" {
+		text += ". " + b.Note
+	}
+	return text + "."
+}
+
+// addEnds adds potting, giving away and how it ended.
+func (g *Garden) addEnds(ctx context.Context, page *CuttingPage, add func(time.Time, string, uuid.UUID, string, ...any)) error {
+	c := page.Cutting
+	if c.PottedOn != nil {
+		p, err := g.store.PottingOf(ctx, c.ID)
+		if err != nil {
+			return err
+		}
+		add(p.PottedOn, "potted", p.ID, "Potted up: %.0f mm pot, %.0f ml of mix.", c.Pot.TopMM, c.Pot.FrustumML(c.Pot.DepthMM-potting.RimGap.Value))
+	}
+	if c.GivenOn != nil {
+		h, err := g.store.HandoverOf(ctx, c.ID)
+		if err != nil {
+			return err
+		}
+		text := "Given away."
+		if h.Note != "" {
+			text += " " + h.Note
+		}
+		add(h.GivenOn, "given", h.ID, "%s", text)
+	}
+	if c.evidence.Outcome == nil {
+		return nil
+	}
+	o, err := g.store.OutcomeOf(ctx, c.ID)
+	if err != nil {
+		return err
+	}
+	page.Outcome = &OutcomeView{o.ID, OutcomeWords{readiness.Outcome{On: o.EndedOn, Kind: o.Kind, Why: o.Why}, o.Note}}
+	text := c.Judgement.Sentence
+	if o.Note != "" {
+		text += " " + o.Note
+	}
+	add(o.EndedOn, "outcome", o.ID, "%s", text)
+	return nil
+}
+
+// addWas adds what the facts said before they were corrected.
+func (g *Garden) addWas(ctx context.Context, page *CuttingPage) error {
+	at, ids := map[uuid.UUID]*Event{}, []uuid.UUID{}
+	for i := range page.History {
+		at[page.History[i].About] = &page.History[i]
+		ids = append(ids, page.History[i].About)
+	}
+	rows, err := g.store.CorrectionsOf(ctx, ids)
+	if err != nil {
+		return err
+	}
+	for _, r := range rows {
+		e := at[r.About]
+		e.Was = append(e.Was, fmt.Sprintf("Corrected %s: %s", r.RecordedAt.In(g.zone).Format("2 Jan 2006"), g.differs(r.Was, r.Becomes)))
+	}
+	earlier, err := g.store.EarlierLooks(ctx, page.Cutting.ID)
+	if err != nil {
+		return err
+	}
+	// A look may be corrected more than once: each earlier one stands beside the one that holds now.
+	next := map[uuid.UUID]uuid.UUID{}
+	for _, l := range earlier {
+		next[l.ID] = l.ReplacedBy
+	}
+	for _, l := range earlier {
+		id := l.ReplacedBy
+		for next[id] != uuid.Nil {
+			id = next[id]
+		}
+		if e := at[id]; e != nil {
+			view := LookView{LookedAt: l.LookedAt, Seen: l.Seen}
+			if root, ok := l.Seen.Longest(); ok {
+				view.LongestMM = root.LengthMM
+			}
+			e.Was = append(e.Was, fmt.Sprintf("Said before, of %s: %s", l.LookedAt.In(g.zone).Format("2 Jan 2006"), lookText(view)))
+		}
+	}
 	return nil
 }
 
@@ -158,18 +269,20 @@ func lookText(l LookView) string {
 	}
 	switch {
 	case l.LongestMM > 0:
-		roots := "roots"
-		if len(l.Seen.Roots) == 1 {
-			roots = "root"
-		}
-		text += fmt.Sprintf(": %d %s, longest %.0f mm", len(l.Seen.Roots), roots, l.LongestMM)
+		text += fmt.Sprintf(": %s, longest %.0f mm", plant.Counted(len(l.Seen.Roots), "root", "roots"), l.LongestMM)
 	case l.Seen.RootsCounted:
 		text += ": no roots"
 	}
-	for _, said := range []string{l.Seen.Stem, l.Seen.RootFeel, l.Seen.Tug, l.Seen.Leaf, l.Seen.Water, l.Seen.Crowding} {
-		if said != "" {
-			text += ", " + said
+	if l.Seen.RotMM > 0 {
+		text += fmt.Sprintf(", rot for %.0f mm", l.Seen.RotMM)
+	}
+	for _, s := range []struct{ what, said string }{{"", l.Seen.Stem}, {"roots ", l.Seen.RootFeel}, {"tug ", l.Seen.Tug}, {"leaf ", l.Seen.Leaf}, {"", l.Seen.Water}, {"roots ", l.Seen.Crowding}} {
+		if s.said != "" {
+			text += ", " + s.what + s.said
 		}
+	}
+	for _, b := range l.Seen.Buds {
+		text += fmt.Sprintf(", bud %d %s", b.Node, strings.ReplaceAll(string(b.Bud), "_", " "))
 	}
 	if l.Seen.Note != "" {
 		text += ". " + l.Seen.Note

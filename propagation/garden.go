@@ -6,6 +6,7 @@
 package propagation
 
 import (
+	"context"
 	"crypto/sha256"
 	"fmt"
 	"time"
@@ -42,6 +43,8 @@ func (e MissingError) Error() string { return e.What + " is not here" }
 type ConflictError struct {
 	Reason string
 	Theirs any
+	// Yours is what was sent, when the two differ in content and both are to be shown.
+	Yours any
 }
 
 func (e ConflictError) Error() string { return e.Reason }
@@ -74,6 +77,18 @@ func (g *Garden) checkDay(field string, day, earliest time.Time, than string) er
 		return plant.Refuse(field, "%s is before %s on %s", day.In(g.zone).Format("2 Jan 2006"), than, earliest.In(g.zone).Format("2 Jan 2006"))
 	}
 	return nil
+}
+
+// freeTag is a short tag that nothing has yet.
+func (g *Garden) freeTag(ctx context.Context, id uuid.UUID) (string, error) {
+	for try := range 50 {
+		tag := shortTag(id, try)
+		taken, err := g.store.TagTaken(ctx, tag)
+		if err != nil || !taken {
+			return tag, err
+		}
+	}
+	return "", ConflictError{Reason: "No free tag was found. Nothing was kept; try again."}
 }
 
 // tagLetters has no letter or digit that is read for another.

@@ -7,7 +7,6 @@ import (
 	"github.com/google/uuid"
 
 	"clearjar/core/plant"
-	"clearjar/store"
 	"clearjar/store/sqlgen"
 )
 
@@ -21,26 +20,27 @@ type Handover struct {
 
 // GiveAway notes that a cutting left the collection. It can happen once, and not to a lost one.
 func (g *Garden) GiveAway(ctx context.Context, h Handover) (CuttingPage, error) {
-	if err := checkID("id", h.ID); err != nil {
-		return CuttingPage{}, err
-	}
-	if len([]rune(h.Note)) > 500 {
-		return CuttingPage{}, plant.Refuse("note", "at most 500 characters")
-	}
-	c, err := g.cuttingView(ctx, h.CuttingID)
+	note, err := plant.CleanText("note", h.Note, 500)
 	if err != nil {
 		return CuttingPage{}, err
 	}
-	if c.evidence.Outcome != nil && c.evidence.Outcome.Kind == "lost" {
-		return CuttingPage{}, plant.Refuse("cutting_id", "it is lost; a lost cutting is not given away")
-	}
-	if err := g.checkDay("given_on", h.GivenOn, c.CutOn, "the cut"); err != nil {
-		return CuttingPage{}, err
-	}
-	_, err = g.store.AddHandover(ctx, sqlgen.AddHandoverParams{ID: h.ID, CuttingID: h.CuttingID, GivenOn: h.GivenOn, Note: h.Note})
-	if store.BrokenRule(err) == "handover_once" {
-		return CuttingPage{}, ConflictError{Reason: "It was given away already."}
-	}
+	err = g.keep(ctx, fact{h.ID, "handover", h.CuttingID, h}, func(g *Garden) error {
+		c, err := g.lockCutting(ctx, h.CuttingID)
+		if err != nil {
+			return err
+		}
+		switch {
+		case c.OutcomeKind != nil && *c.OutcomeKind == "lost":
+			return plant.Refuse("cutting_id", "it is lost; a lost cutting is not given away")
+		case c.GivenOn != nil:
+			return ConflictError{Reason: "It was given away already."}
+		}
+		if err := g.checkDay("given_on", h.GivenOn, c.CutOn, "the cut"); err != nil {
+			return err
+		}
+		_, err = g.store.AddHandover(ctx, sqlgen.AddHandoverParams{ID: h.ID, CuttingID: h.CuttingID, GivenOn: h.GivenOn, Note: note})
+		return err
+	})
 	if err != nil {
 		return CuttingPage{}, err
 	}

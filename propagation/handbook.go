@@ -27,6 +27,11 @@ type Handbook struct {
 	Cautions    []plant.Caution                `json:"cautions"`
 	Numbers     []plant.Number                 `json:"numbers"`
 	Limits      cutplan.Limits                 `json:"default_limits"`
+	// Kinds, Media and Covers are what differs between kinds of pieces, media and covers; Mixes what is potted into.
+	Kinds  []plant.KindRow   `json:"kinds"`
+	Media  []plant.MediumRow `json:"media"`
+	Covers []plant.CoverRow  `json:"covers"`
+	Mixes  []potting.MixRow  `json:"mixes"`
 }
 
 // Book gathers the handbook from the core.
@@ -34,7 +39,7 @@ func Book() Handbook {
 	h := Handbook{
 		Groups: plant.Groups(), Organs: plant.OrganRules(), LeafForms: plant.LeafRules(), Aims: cutplan.Aims(),
 		KnifeSchools: cutplan.KnifeSchools(), LeafSchools: cutplan.LeafSchools(), TagSizes: tagsheet.Sizes(), OrganLimits: map[plant.Organ]cutplan.Limits{}, Schools: plant.Schools(), Vessels: plant.VesselSorts(),
-		Cautions: plant.Cautions(), Limits: cutplan.DefaultLimits(),
+		Cautions: plant.Cautions(), Limits: cutplan.DefaultLimits(), Kinds: plant.KindRows(), Media: plant.Media(), Covers: plant.Covers(), Mixes: potting.Mixes(),
 	}
 	for _, r := range h.Organs {
 		h.OrganLimits[r.Organ] = cutplan.LimitsFor(r.Organ)
@@ -43,6 +48,6 @@ func Book() Handbook {
 	h.Numbers = append(h.Numbers, cutplan.Numbers()...)
 	h.Numbers = append(h.Numbers, rootphoto.Numbers()...)
 	h.Numbers = append(h.Numbers, potting.Numbers()...)
-	h.Numbers = append(h.Numbers, growth.Confidence)
+	h.Numbers = append(h.Numbers, growth.Numbers()...)
 	return h
 }

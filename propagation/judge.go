@@ -31,7 +31,16 @@ type CuttingView struct {
 	Nodes       []plant.Node `json:"nodes"`
 	ThicknessMM float64      `json:"thickness_mm"`
 	SetNodes    int          `json:"set_nodes"`
-	CutOn       time.Time    `json:"cut_on"`
+	// Pose is how it stands or lies in its vessel.
+	Pose plant.Pose `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown"`
+	// GoneNodes and GoneMM are what was cut back from its base; BareNodes stayed and lost their roots.
+	GoneNodes int       `json:"gone_nodes"`
+	GoneMM    float64   `json:"gone_mm"`
+	CutOn     time.Time `json:"cut_on"`
+	// CutKnownTo is how exactly that day is known.
+	CutKnownTo string `json:"cut_known_to" enum:"day,week,month"`
+	// MotherKnown is false while nothing but a name is known of the plant it came from.
+	MotherKnown bool         `json:"mother_known"`
 	SetOn       *time.Time   `json:"set_on,omitempty"`
 	VesselID    *uuid.UUID   `json:"vessel_id,omitempty"`
 	VesselName  string       `json:"vessel_name"`
@@ -48,6 +57,7 @@ type CuttingView struct {
 	Judgement readiness.Judgement `json:"judgement"`
 
 	cutID    uuid.UUID
+	form     plant.LeafForm
 	evidence readiness.Evidence
 	looks    []sqlgen.LooksOfCuttingsRow
 }
@@ -60,15 +70,21 @@ func (c CuttingView) brief() CuttingView {
 	return c
 }
 
-// cuttings loads and judges cuttings: those with the ids, of the mothers, or all.
-func (g *Garden) cuttings(ctx context.Context, ids, mothers []uuid.UUID) ([]CuttingView, error) {
-	if ids == nil {
-		ids = []uuid.UUID{}
+// only says which cuttings are asked for: those with the ids, of the mothers, or all; and of these only those that stand.
+type only struct {
+	ids, mothers []uuid.UUID
+	standing     bool
+}
+
+// cuttings loads and judges cuttings.
+func (g *Garden) cuttings(ctx context.Context, which only) ([]CuttingView, error) {
+	if which.ids == nil {
+		which.ids = []uuid.UUID{}
 	}
-	if mothers == nil {
-		mothers = []uuid.UUID{}
+	if which.mothers == nil {
+		which.mothers = []uuid.UUID{}
 	}
-	rows, err := g.store.Cuttings(ctx, sqlgen.CuttingsParams{Ids: ids, MotherIds: mothers})
+	rows, err := g.store.Cuttings(ctx, sqlgen.CuttingsParams{Ids: which.ids, MotherIds: which.mothers, Standing: which.standing})
 	if err != nil {
 		return nil, err
 	}
@@ -88,13 +104,21 @@ func (g *Garden) cuttings(ctx context.Context, ids, mothers []uuid.UUID) ([]Cutt
 	for _, l := range looks {
 		byCutting[l.CuttingID] = append(byCutting[l.CuttingID], l)
 	}
+	backs, err := g.store.CutBacksOfCuttings(ctx, all)
+	if err != nil {
+		return nil, err
+	}
+	cutBacks := map[uuid.UUID][]readiness.CutBack{}
+	for _, b := range backs {
+		cutBacks[b.CuttingID] = append(cutBacks[b.CuttingID], cutBackOf(b, g.zone))
+	}
 	vessels, places, err := g.standings(ctx)
 	if err != nil {
 		return nil, err
 	}
 	out := make([]CuttingView, len(rows))
 	for i, r := range rows {
-		if out[i], err = g.view(r, maps[mapKey{r.StemID, r.MapVersion}], byCutting[r.ID], vessels, places); err != nil {
+		if out[i], err = g.view(r, maps[mapKey{r.StemID, r.MapVersion}], byCutting[r.ID], cutBacks[r.ID], vessels, places); err != nil {
 			return nil, err
 		}
 	}
@@ -138,14 +162,23 @@ func (g *Garden) mapsCut(ctx context.Context, stems []uuid.UUID) (map[mapKey]pla
 	return out, nil
 }
 
-func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.LooksOfCuttingsRow, vessels map[uuid.UUID]VesselView, places map[uuid.UUID]sqlgen.Place) (CuttingView, error) {
+func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.LooksOfCuttingsRow, backs []readiness.CutBack, vessels map[uuid.UUID]VesselView, places map[uuid.UUID]sqlgen.Place) (CuttingView, error) {
 	group, _ := plant.GroupNamed(r.GroupKey)
 	v := CuttingView{
 		ID: r.ID, Code: r.Code, Tag: r.Tag, MotherID: r.MotherID, MotherName: r.MotherName, GroupKey: r.GroupKey, GroupName: group.Name,
 		Pattern: r.Pattern, Kind: r.Piece.Kind, Piece: r.Piece, Nodes: stem.Nodes[r.FirstNode-1 : r.LastNode], ThicknessMM: stem.ThicknessMM,
-		SetNodes: int(r.SetNodes), CutOn: r.CutOn, PottedOn: r.PottedOn, GivenOn: r.GivenOn, cutID: r.CutID, looks: looks,
+		SetNodes: int(r.SetNodes), CutOn: r.CutOn, PottedOn: r.PottedOn, GivenOn: r.GivenOn, cutID: r.CutID, form: stem.Form, looks: looks,
 	}
-	e := readiness.Evidence{Today: g.Today(), Group: group, Medium: plant.Water, SetNodes: int(r.SetNodes)}
+	v.Pose, v.CutKnownTo, v.MotherKnown = plant.PoseOf(group, r.Piece.Kind, stem.Form), r.KnownTo, r.MotherKnown
+	e := readiness.Evidence{Today: g.Today(), Group: group, Kind: r.Piece.Kind, Medium: plant.Water, SetNodes: int(r.SetNodes), CutBacks: backs}
+	kept := r.Piece.Leaves > len(r.Piece.Strip)
+	e.LeafKept = &kept
+	for _, n := range v.Nodes {
+		e.OwnRoots = e.OwnRoots || n.Rooted
+	}
+	for _, b := range backs {
+		v.GoneNodes, v.GoneMM = max(v.GoneNodes, b.GoneNodes), v.GoneMM+b.RemovedMM
+	}
 	for at, i := r.Piece.BelowMM, 0; i < len(v.Nodes); i++ {
 		if i > 0 {
 			at += v.Nodes[i].BelowMM
@@ -156,7 +189,7 @@ func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.Look
 		setOn := r.SetOn
 		v.SetOn, v.VesselID, v.VesselName, v.Medium = &setOn, &vessel.ID, vessel.Name, vessel.Medium
 		v.PlaceID, v.PlaceName = &vessel.PlaceID, places[vessel.PlaceID].Name
-		e.Medium, e.SetOn = vessel.Medium, r.FirstSetOn.In(g.zone)
+		e.Medium, e.SetOn, e.MediumOn = vessel.Medium, r.FirstSetOn.In(g.zone), r.MediumOn.In(g.zone)
 	}
 	if r.PottedOn != nil {
 		var pot potting.Pot
@@ -167,12 +200,17 @@ func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.Look
 		e.Potted = &readiness.Potting{On: r.PottedOn.In(g.zone)}
 	}
 	if r.OutcomeKind != nil {
-		e.Outcome = &readiness.Outcome{On: r.EndedOn.In(g.zone), Kind: *r.OutcomeKind}
+		e.Outcome = &readiness.Outcome{On: r.EndedOn.In(g.zone), Kind: *r.OutcomeKind, Why: *r.OutcomeWhy}
 	}
 	seen := make([]plant.Look, len(looks))
 	for i, l := range looks {
 		at := l.LookedAt
 		v.LookedAt, seen[i] = &at, l.Seen
+		for _, b := range backs {
+			if !l.LookedAt.After(b.On) {
+				seen[i] = seen[i].After(b.GoneNodes, b.BareNodes)
+			}
+		}
 		e.Looks = append(e.Looks, readiness.LookOn{On: l.LookedAt.In(g.zone), Look: l.Seen})
 	}
 	v.Seen = plant.Overlay(seen)
@@ -182,7 +220,7 @@ func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.Look
 	v.evidence = e
 	school := plant.SchoolKey(r.School)
 	if school == "" {
-		school = readiness.DefaultSchool(group)
+		school = group.School
 	}
 	var err error
 	v.Judgement, err = readiness.Judge(e, school)
@@ -190,7 +228,7 @@ func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.Look
 }
 
 func (g *Garden) cuttingView(ctx context.Context, id uuid.UUID) (CuttingView, error) {
-	all, err := g.cuttings(ctx, []uuid.UUID{id}, nil)
+	all, err := g.cuttings(ctx, only{ids: []uuid.UUID{id}})
 	if err != nil {
 		return CuttingView{}, err
 	}

@@ -40,7 +40,13 @@ func (g *Garden) KeepPhoto(ctx context.Context, id uuid.UUID, data []byte) (Phot
 	if err := checkID("id", id); err != nil {
 		return Photo{}, err
 	}
-	pic, err := intake.Inspect(data, g.zone)
+	sum := sha256.Sum256(data)
+	if had, err := g.store.PhotoBySum(ctx, sum[:]); err == nil {
+		return photo(sqlgen.PhotoByIDRow(had)), nil // no need to look at it again
+	} else if !store.IsMissing(err) {
+		return Photo{}, err
+	}
+	pic, views, err := intake.Take(ctx, data, g.zone, ViewSizes)
 	if err != nil {
 		return Photo{}, err
 	}
@@ -48,7 +54,6 @@ func (g *Garden) KeepPhoto(ctx context.Context, id uuid.UUID, data []byte) (Phot
 		ID: id, Original: data, MediaType: pic.MediaType, WidthPx: int32(pic.Width), HeightPx: int32(pic.Height),
 		Orientation: int32(pic.Orientation), TakenAt: pic.Taken, TakenFrom: "exif",
 	}
-	sum := sha256.Sum256(data)
 	row.Sha256 = sum[:]
 	switch {
 	case pic.Taken.IsZero():
@@ -57,7 +62,19 @@ func (g *Garden) KeepPhoto(ctx context.Context, id uuid.UUID, data []byte) (Phot
 		row.TakenAt, row.TakenFrom = g.now(), "upload"
 		row.Remark = fmt.Sprintf("The file says %s, which lies in the future: the time of upload stands in. Check the camera's clock.", pic.Taken.Format("2 Jan 2006"))
 	}
-	if _, err := g.store.AddPhoto(ctx, row); err != nil {
+	err = g.In(ctx, func(g *Garden) error {
+		added, err := g.store.AddPhoto(ctx, row)
+		if err != nil || added == 0 {
+			return err
+		}
+		for most, view := range views {
+			if err := g.store.KeepPhotoView(ctx, sqlgen.KeepPhotoViewParams{PhotoID: id, MostPx: int32(most), Jpeg: view}); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	if err != nil {
 		return Photo{}, err
 	}
 	kept, err := g.store.PhotoBySum(ctx, row.Sha256)
@@ -84,15 +101,25 @@ func (g *Garden) PhotoView(ctx context.Context, id uuid.UUID, most int) ([]byte,
 	if err != nil {
 		return nil, missing(err, "This photo")
 	}
-	view, err := intake.View(original.Original, int(original.Orientation), most)
+	view, err := intake.View(ctx, original.Original, int(original.Orientation), most)
 	if err != nil {
 		return nil, err
 	}
 	return view, g.store.KeepPhotoView(ctx, sqlgen.KeepPhotoViewParams{PhotoID: id, MostPx: int32(most), Jpeg: view})
 }
 
-// PhotoOriginal gives the bytes as they came.
-func (g *Garden) PhotoOriginal(ctx context.Context, id uuid.UUID) (data []byte, mediaType string, err error) {
+// PhotoOriginal gives a photo in its full size: with where and by what it was taken only when that is asked for.
+func (g *Garden) PhotoOriginal(ctx context.Context, id uuid.UUID, withLocation bool) (data []byte, mediaType string, err error) {
 	row, err := g.store.PhotoOriginal(ctx, id)
-	return row.Original, row.MediaType, missing(err, "This photo")
+	if err != nil {
+		return nil, "", missing(err, "This photo")
+	}
+	if withLocation {
+		return row.Original, row.MediaType, nil
+	}
+	bare := intake.Bare(row.Original, row.MediaType, int(row.Orientation))
+	if bare == nil {
+		return nil, "", plant.Refuse("location", "what this file tells of its place cannot be taken out: ask for it with its location")
+	}
+	return bare, row.MediaType, nil
 }

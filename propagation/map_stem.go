@@ -3,6 +3,7 @@ package propagation
 import (
 	"context"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -17,41 +18,38 @@ type StemMapping struct {
 	FactID   uuid.UUID `json:"fact_id"`
 	MotherID uuid.UUID `json:"mother_id"`
 	// Version is the version the edit was made on: 0 for a new stem.
-	Version int        `json:"version" minimum:"0"`
+	Version int        `json:"version" minimum:"0" maximum:"1000000"`
 	Stem    plant.Stem `json:"map"`
+	// MappedOn is when it was looked at; left out for when this was made.
+	MappedOn *time.Time `json:"mapped_on,omitempty"`
 }
 
-// MapStem saves a map of a stem, new or known. An edit made on a version that is no
-// longer the newest is refused with what stands now; nothing is overwritten.
+// mostStems bounds the stems of one mother.
+const mostStems = 600
+
+// MapStem saves a map of a stem, new or known. An edit made on a version that is not the
+// newest is refused with what stands now; nothing is overwritten.
 func (g *Garden) MapStem(ctx context.Context, stemID uuid.UUID, m StemMapping) (MappedStem, error) {
-	if err := checkID("fact_id", m.FactID); err != nil {
-		return MappedStem{}, err
-	}
 	if err := m.Stem.Check(); err != nil {
 		return MappedStem{}, err
 	}
-	err := g.store.InTx(ctx, func(q *sqlgen.Queries) error {
-		if _, err := q.StemMapByFact(ctx, m.FactID); err == nil {
-			return nil // the same edit again
-		} else if !store.IsMissing(err) {
-			return err
-		}
-		if _, err := q.LockMother(ctx, m.MotherID); err != nil {
+	if err := m.Stem.CheckText(); err != nil {
+		return MappedStem{}, err
+	}
+	sent := struct {
+		StemID uuid.UUID `json:"stem_id"`
+		StemMapping
+	}{stemID, m}
+	err := g.keep(ctx, fact{m.FactID, "stem_map", m.MotherID, sent}, func(g *Garden) error {
+		if _, err := g.store.LockMother(ctx, m.MotherID); err != nil {
 			return missing(err, "This mother")
 		}
 		if m.Version == 0 {
-			n, err := q.CountStems(ctx, m.MotherID)
-			if err != nil {
-				return err
-			}
-			if err := checkID("stem_id", stemID); err != nil {
-				return err
-			}
-			if _, err := q.AddStem(ctx, sqlgen.AddStemParams{ID: stemID, MotherID: m.MotherID, Letter: plant.StemLetter(int(n))}); err != nil {
+			if err := g.addStem(ctx, stemID, m.MotherID); err != nil {
 				return err
 			}
 		}
-		return g.addMap(ctx, q, stemID, m)
+		return g.addMap(ctx, stemID, m)
 	})
 	if err != nil {
 		return MappedStem{}, err
@@ -59,37 +57,69 @@ func (g *Garden) MapStem(ctx context.Context, stemID uuid.UUID, m StemMapping) (
 	return g.StemNow(ctx, stemID)
 }
 
-func (g *Garden) addMap(ctx context.Context, q *sqlgen.Queries, stemID uuid.UUID, m StemMapping) error {
-	stem, err := q.StemByID(ctx, stemID)
+func (g *Garden) addStem(ctx context.Context, stemID, motherID uuid.UUID) error {
+	if err := checkID("stem_id", stemID); err != nil {
+		return err
+	}
+	letter, err := g.nextLetter(ctx, motherID)
+	if err != nil {
+		return err
+	}
+	_, err = g.store.AddStem(ctx, sqlgen.AddStemParams{ID: stemID, MotherID: motherID, Letter: letter})
+	return err
+}
+
+// nextLetter is the letter of a mother's next stem. Letters of stems that were taken back are not given out again.
+func (g *Garden) nextLetter(ctx context.Context, motherID uuid.UUID) (string, error) {
+	letters, err := g.store.LettersOfMother(ctx, motherID)
+	if err != nil {
+		return "", err
+	}
+	if len(letters) >= mostStems {
+		return "", plant.Refuse("mother_id", "a mother has at most %d stems", mostStems)
+	}
+	n := len(letters)
+	for has(letters, plant.StemLetter(n)) {
+		n++
+	}
+	return plant.StemLetter(n), nil
+}
+
+func (g *Garden) addMap(ctx context.Context, stemID uuid.UUID, m StemMapping) error {
+	stem, err := g.store.StemByID(ctx, stemID)
 	if err != nil {
 		return missing(err, "This stem")
 	}
 	if stem.MotherID != m.MotherID {
 		return plant.Refuse("mother_id", "this stem grows on another mother")
 	}
-	if err := g.checkTaken(ctx, q, stemID, m.Stem); err != nil {
+	if err := g.checkTaken(ctx, stemID, m.Stem); err != nil {
 		return err
 	}
-	added, err := q.AddStemMap(ctx, sqlgen.AddStemMapParams{StemID: stemID, Version: int32(m.Version) + 1, FactID: m.FactID, Map: m.Stem})
-	if err != nil {
+	now, err := g.store.NewestStemMap(ctx, stemID)
+	if err != nil && !store.IsMissing(err) {
 		return err
 	}
-	now, err := q.NewestStemMap(ctx, stemID)
-	if err != nil {
-		return err
-	}
-	if added == 0 || int(now.Version) != m.Version+1 {
+	if int(now.Version) != m.Version {
 		return ConflictError{
 			Reason: fmt.Sprintf("This stem was changed elsewhere: you edited version %d, version %d stands now. Yours is still on the screen.", m.Version, now.Version),
-			Theirs: mapped(stemID, m.MotherID, stem.Letter, int(now.Version), now.Map, now.RecordedAt, nil, plant.Group{}),
+			Theirs: mapped(stemID, m.MotherID, stem.Letter, int(now.Version), now.Map, now.MappedOn, nil, plant.Group{}),
 		}
 	}
-	return nil
+	on := g.made(m.FactID)
+	if m.MappedOn != nil {
+		on = *m.MappedOn
+	}
+	if err := g.checkDay("mapped_on", on, earliestRecord, "any record"); err != nil {
+		return err
+	}
+	_, err = g.store.AddStemMap(ctx, sqlgen.AddStemMapParams{StemID: stemID, Version: int32(m.Version) + 1, FactID: m.FactID, Map: m.Stem, MappedOn: on})
+	return err
 }
 
 // checkTaken: nodes that were cut stay in the map, so that codes keep their meaning.
-func (g *Garden) checkTaken(ctx context.Context, q *sqlgen.Queries, stemID uuid.UUID, stem plant.Stem) error {
-	taken, err := q.TakenNodes(ctx, stemID)
+func (g *Garden) checkTaken(ctx context.Context, stemID uuid.UUID, stem plant.Stem) error {
+	taken, err := g.store.TakenNodes(ctx, stemID)
 	if err != nil {
 		return err
 	}
@@ -107,7 +137,7 @@ func (g *Garden) StemNow(ctx context.Context, id uuid.UUID) (MappedStem, error) 
 	if err != nil {
 		return MappedStem{}, missing(err, "This stem")
 	}
-	mother, err := g.MotherPage(ctx, stem.MotherID)
+	mother, err := g.motherByID(ctx, stem.MotherID)
 	if err != nil {
 		return MappedStem{}, err
 	}

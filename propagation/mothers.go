@@ -9,21 +9,22 @@ import (
 
 	"clearjar/core/cutplan"
 	"clearjar/core/plant"
-	"clearjar/core/readiness"
 	"clearjar/store/sqlgen"
 )
 
 // Mother is a mother plant with its stems and what was taken from it.
 type Mother struct {
-	ID         uuid.UUID     `json:"id"`
-	Code       string        `json:"code"`
-	Name       string        `json:"name"`
-	Group      plant.Group   `json:"group"`
-	Provenance string        `json:"provenance"`
-	Pattern    string        `json:"pattern" enum:"plain,stable,unstable"`
-	Since      time.Time     `json:"since"`
-	Stems      []MappedStem  `json:"stems"`
-	Cuttings   []CuttingView `json:"cuttings"`
+	ID         uuid.UUID   `json:"id"`
+	Code       string      `json:"code"`
+	Name       string      `json:"name"`
+	Group      plant.Group `json:"group"`
+	Provenance string      `json:"provenance"`
+	Pattern    string      `json:"pattern" enum:"plain,stable,unstable"`
+	Since      time.Time   `json:"since"`
+	// Known is false for the mother of a piece that was brought in, until someone says more about her.
+	Known    bool          `json:"known"`
+	Stems    []MappedStem  `json:"stems"`
+	Cuttings []CuttingView `json:"cuttings"`
 	// FromCutting is the cutting she was raised from, when she was raised here.
 	FromCutting *uuid.UUID `json:"from_cutting,omitempty"`
 	// WateredOn is when she was last watered, as far as it was noted.
@@ -35,6 +36,8 @@ type Mother struct {
 	Cuts      []CutOn    `json:"cuts"`
 	Tally     Tally      `json:"tally"`
 	Daughters []Daughter `json:"daughters"`
+	// Corrections are what was said of her before.
+	Corrections []Corrected `json:"corrections"`
 }
 
 // CutOn is one cut of one stem.
@@ -129,15 +132,27 @@ func (g *Garden) Mothers(ctx context.Context) ([]Mother, error) {
 
 // MotherPage is one mother with everything taken from it.
 func (g *Garden) MotherPage(ctx context.Context, id uuid.UUID) (Mother, error) {
+	return g.oneMother(ctx, id, true)
+}
+
+// motherByID is one mother with her stems, without what was taken from her.
+func (g *Garden) motherByID(ctx context.Context, id uuid.UUID) (Mother, error) {
+	return g.oneMother(ctx, id, false)
+}
+
+func (g *Garden) oneMother(ctx context.Context, id uuid.UUID, withCuttings bool) (Mother, error) {
 	row, err := g.store.MotherByID(ctx, id)
 	if err != nil {
 		return Mother{}, missing(err, "This mother")
 	}
-	all, err := g.mothers(ctx, []sqlgen.Mother{row}, true)
+	if row.WithdrawnAt != nil {
+		return Mother{}, MissingError{"This mother"}
+	}
+	all, err := g.mothers(ctx, []sqlgen.Mother{row}, withCuttings)
 	if err != nil {
 		return Mother{}, err
 	}
-	return all[0], nil
+	return all[0], g.addCorrections(ctx, id, &all[0].Corrections)
 }
 
 func (g *Garden) mothers(ctx context.Context, rows []sqlgen.Mother, withCuttings bool) ([]Mother, error) {
@@ -149,7 +164,7 @@ func (g *Garden) mothers(ctx context.Context, rows []sqlgen.Mother, withCuttings
 		ids[i] = r.ID
 		out[i] = Mother{
 			ID: r.ID, Code: r.Code, Name: r.Name, Group: group, Provenance: r.Provenance, Pattern: r.Pattern, FromCutting: r.FromCutting,
-			Since: r.RecordedAt, Stems: []MappedStem{}, Cuttings: []CuttingView{}, Cuts: []CutOn{}, Daughters: []Daughter{},
+			Since: r.RecordedAt, Known: r.Known, Stems: []MappedStem{}, Cuttings: []CuttingView{}, Cuts: []CutOn{}, Daughters: []Daughter{}, Corrections: []Corrected{},
 		}
 		at[r.ID] = &out[i]
 	}
@@ -167,10 +182,10 @@ func (g *Garden) mothers(ctx context.Context, rows []sqlgen.Mother, withCuttings
 	}
 	for _, s := range stems {
 		m := at[s.MotherID]
-		m.Stems = append(m.Stems, mapped(s.ID, s.MotherID, s.Letter, int(s.Version), s.Map, s.RecordedAt, byStem[s.ID], m.Group))
+		m.Stems = append(m.Stems, mapped(s.ID, s.MotherID, s.Letter, int(s.Version), s.Map, s.MappedOn, byStem[s.ID], m.Group))
 	}
 	if withCuttings && len(ids) > 0 {
-		cuttings, err := g.cuttings(ctx, nil, ids)
+		cuttings, err := g.cuttings(ctx, only{mothers: ids})
 		if err != nil {
 			return nil, err
 		}
@@ -241,11 +256,15 @@ func (g *Garden) addFitness(ctx context.Context, mothers []Mother) error {
 	for i := range mothers {
 		m := &mothers[i]
 		s := cutplan.Standing{
-			Group: m.Group, Dark: readiness.InDarkHalf(today, false), KeepLeaves: cutplan.DefaultLimits().KeepLeaves,
+			Group: m.Group, Dark: plant.InDarkHalf(today, false), KeepLeaves: cutplan.DefaultLimits().KeepLeaves,
 			DaysSinceCut: since(m.LastCutOn), DaysSinceWatered: since(m.WateredOn), Sheet: sheet,
 		}
 		for _, stem := range m.Stems {
-			s.Nodes, s.Leaves = s.Nodes+stem.Standing, s.Leaves+stem.leaves()
+			if rule, _ := stem.Organ.Rule(); rule.Leafy {
+				s.LeafyMaps++
+				s.Leaves += stem.leaves()
+			}
+			s.Nodes += stem.Standing
 		}
 		m.Fit = cutplan.Fit(s)
 	}

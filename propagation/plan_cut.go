@@ -10,7 +10,6 @@ import (
 
 	"clearjar/core/cutplan"
 	"clearjar/core/plant"
-	"clearjar/core/readiness"
 	"clearjar/store/sqlgen"
 	"clearjar/store/wish"
 )
@@ -26,7 +25,7 @@ type PlanWish struct {
 type StemWish struct {
 	StemID uuid.UUID `json:"stem_id"`
 	// Version of the map that was looked at; 0 for whatever stands now.
-	Version int `json:"version,omitempty" minimum:"0"`
+	Version int `json:"version,omitempty" minimum:"0" maximum:"1000000"`
 	// KnivesMM, when given, are checked as they lie.
 	KnivesMM []float64 `json:"knives_mm,omitempty" maxItems:"121"`
 	// Skip lists nodes that are not to be used.
@@ -136,6 +135,9 @@ func (g *Garden) CutChoices(ctx context.Context, w PlanWish) ([]cutplan.Choice, 
 // was looked at.
 func (g *Garden) lay(ctx context.Context, w PlanWish) ([]laidStem, sqlgen.Mother, error) {
 	var mother sqlgen.Mother
+	if err := checkStems(w.Stems); err != nil {
+		return nil, mother, err
+	}
 	sheet, err := g.sheet(ctx)
 	if err != nil {
 		return nil, mother, err
@@ -173,7 +175,7 @@ func (g *Garden) layStem(ctx context.Context, s StemWish, c cutplan.Conditions, 
 	if s.Version != 0 && s.Version != l.version {
 		return l, mother, ConflictError{
 			Reason: fmt.Sprintf("The map of stem %s has changed since the plan was made (version %d, now %d). Nothing was cut; plan again.", l.stem.Letter, s.Version, l.version),
-			Theirs: mapped(l.stem.ID, mother.ID, l.stem.Letter, l.version, now.Map, now.RecordedAt, nil, plant.Group{}),
+			Theirs: mapped(l.stem.ID, mother.ID, l.stem.Letter, l.version, now.Map, now.MappedOn, nil, plant.Group{}),
 		}
 	}
 	pieces, err := g.store.PiecesOfStem(ctx, s.StemID)
@@ -182,7 +184,7 @@ func (g *Garden) layStem(ctx context.Context, s StemWish, c cutplan.Conditions, 
 	}
 	group, _ := plant.GroupNamed(mother.GroupKey)
 	l.bench = cutplan.Bench{
-		Stem: now.Map, Group: group, Skip: map[int]bool{}, Conditions: c, Sheet: sheet, Dark: readiness.InDarkHalf(g.Today(), false),
+		Stem: now.Map, Group: group, Skip: map[int]bool{}, Conditions: c, Sheet: sheet, Dark: plant.InDarkHalf(g.Today(), false),
 	}
 	l.taken = pieces
 	l.takenBy(nil)

@@ -63,7 +63,7 @@ func (g *Garden) PlannerNumbers(ctx context.Context) ([]PlannerNumber, error) {
 
 // records are the grower's own, by the key of the number they speak about.
 func (g *Garden) records(ctx context.Context) (map[string]cutplan.Record, error) {
-	all, err := g.cuttings(ctx, nil, nil)
+	all, err := g.cuttings(ctx, only{})
 	if err != nil {
 		return nil, err
 	}
@@ -71,7 +71,8 @@ func (g *Garden) records(ctx context.Context) (map[string]cutplan.Record, error)
 	for i, c := range all {
 		trials[i] = cutplan.Trial{
 			Group: c.GroupKey, Medium: c.Medium, Set: c.SetNodes,
-			Decided: c.evidence.Outcome != nil || c.PottedOn != nil || c.GivenOn != nil,
+			Established: c.evidence.Outcome != nil && c.evidence.Outcome.Kind == "established",
+			Decided:     c.evidence.Outcome != nil || c.PottedOn != nil || c.GivenOn != nil,
 		}
 		for _, l := range c.looks {
 			trials[i].Looks = append(trials[i].Looks, l.Seen)
@@ -91,9 +92,6 @@ type NumberChoice struct {
 
 // ChooseNumber puts a value, or the grower's records, in place of a starting value, or takes it back.
 func (g *Garden) ChooseNumber(ctx context.Context, n NumberChoice) ([]PlannerNumber, error) {
-	if err := checkID("id", n.ID); err != nil {
-		return nil, err
-	}
 	if !cutplan.Known(n.Key) {
 		return nil, plant.Refuse("key", "%q is not a number of the planner", n.Key)
 	}
@@ -117,8 +115,11 @@ func (g *Garden) ChooseNumber(ctx context.Context, n NumberChoice) ([]PlannerNum
 			return nil, err
 		}
 	}
-	_, err := g.store.AddPlannerNumber(ctx, sqlgen.AddPlannerNumberParams{
-		ID: n.ID, Key: n.Key, Kind: n.Kind, Value: change.Value, Won: int32(change.Won), Tried: int32(change.Tried),
+	err := g.keep(ctx, fact{n.ID, "planner_number", uuid.Nil, n}, func(g *Garden) error {
+		_, err := g.store.AddPlannerNumber(ctx, sqlgen.AddPlannerNumberParams{
+			ID: n.ID, Key: n.Key, Kind: n.Kind, Value: change.Value, Won: int32(change.Won), Tried: int32(change.Tried),
+		})
+		return err
 	})
 	if err != nil {
 		return nil, err

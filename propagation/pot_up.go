@@ -28,25 +28,20 @@ func (g *Garden) PotFor(ctx context.Context, cuttingID uuid.UUID) (potting.Advic
 		return potting.Advice{}, err
 	}
 	group, _ := plant.GroupNamed(c.GroupKey)
-	return potting.Suggest(group, c.LongestMM)
+	return potting.Suggest(group, c.Kind, c.LongestMM)
 }
 
 // PotUp moves a cutting into its first pot. Potting a piece twice is refused.
 func (g *Garden) PotUp(ctx context.Context, p Potting) (CuttingPage, error) {
-	if err := checkID("id", p.ID); err != nil {
-		return CuttingPage{}, err
-	}
 	if err := p.Pot.Check(); err != nil {
 		return CuttingPage{}, err
 	}
-	if len([]rune(p.Note)) > 500 {
-		return CuttingPage{}, plant.Refuse("note", "at most 500 characters")
+	note, err := plant.CleanText("note", p.Note, 500)
+	if err != nil {
+		return CuttingPage{}, err
 	}
-	err := g.store.InTx(ctx, func(q *sqlgen.Queries) error {
-		if had, err := q.PottingOf(ctx, p.CuttingID); err == nil && had.ID == p.ID {
-			return nil // the same potting again
-		}
-		c, err := g.standing(ctx, q, p.CuttingID)
+	err = g.keep(ctx, fact{p.ID, "potting", p.CuttingID, p}, func(g *Garden) error {
+		c, err := g.standing(ctx, p.CuttingID, inVessel)
 		if err != nil {
 			return err
 		}
@@ -56,13 +51,13 @@ func (g *Garden) PotUp(ctx context.Context, p Potting) (CuttingPage, error) {
 		if err := g.checkDay("potted_on", p.PottedOn, c.SetOn, "it was set"); err != nil {
 			return err
 		}
-		place, err := g.placeNamed(ctx, q, p.Place)
+		place, err := g.placeNamed(ctx, p.Place)
 		if err != nil {
 			return err
 		}
-		_, err = q.AddPotting(ctx, sqlgen.AddPottingParams{
+		_, err = g.store.AddPotting(ctx, sqlgen.AddPottingParams{
 			ID: p.ID, CuttingID: p.CuttingID, PlaceID: place.ID, PottedOn: p.PottedOn, Pot: p.Pot,
-			MixMl: p.Pot.FrustumML(p.Pot.DepthMM - potting.RimGap.Value), Note: p.Note,
+			MixMl: p.Pot.FrustumML(p.Pot.DepthMM - potting.RimGap.Value), Note: note,
 		})
 		return err
 	})

@@ -9,7 +9,6 @@ import (
 
 	"clearjar/core/cutplan"
 	"clearjar/core/plant"
-	"clearjar/store"
 	"clearjar/store/sqlgen"
 	"clearjar/store/wish"
 )
@@ -17,6 +16,8 @@ import (
 // NewPlan is the fact that the grower settled on a plan and is going to carry it out.
 type NewPlan struct {
 	ID uuid.UUID `json:"id"`
+	// MadeAt is when it was settled; left out for when this was made.
+	MadeAt *time.Time `json:"made_at,omitempty"`
 	PlanWish
 }
 
@@ -37,6 +38,8 @@ type PreparedPlan struct {
 	// Cut says when it was carried out; Cuttings what came of it.
 	CutOn    *time.Time    `json:"cut_on,omitempty"`
 	Cuttings []CuttingView `json:"cuttings"`
+
+	recordedAt time.Time
 }
 
 // BenchStep is one line of the checklist as it stands.
@@ -51,57 +54,67 @@ type BenchStep struct {
 
 // KeepPlan keeps a plan to prepare the bench by.
 func (g *Garden) KeepPlan(ctx context.Context, p NewPlan) (PreparedPlan, error) {
-	if err := checkID("id", p.ID); err != nil {
+	if err := errors.Join(p.Limits.Check(), p.Aim.Check(p.Limits), checkStems(p.Stems)); err != nil {
 		return PreparedPlan{}, err
 	}
-	if _, err := g.store.CutPlanByID(ctx, p.ID); err == nil {
-		return g.PlanPage(ctx, p.ID) // the same plan again is the same plan
-	} else if !store.IsMissing(err) {
-		return PreparedPlan{}, err
-	}
-	if err := errors.Join(p.Limits.Check(), p.Aim.Check(p.Limits)); err != nil {
-		return PreparedPlan{}, err
-	}
-	laid, mother, err := g.lay(ctx, p.PlanWish)
-	if err != nil {
-		return PreparedPlan{}, err
-	}
-	answer, err := planOn(laid, p.PlanWish)
-	if err != nil {
-		return PreparedPlan{}, err
-	}
-	pieces := 0
-	for _, s := range answer.Stems {
-		if len(s.Plan.Refused) > 0 {
-			return PreparedPlan{}, plant.Refuse("stems", "%s", s.Plan.Refused[0])
-		}
-		pieces += len(s.Plan.Pieces)
-	}
-	if pieces == 0 {
-		return PreparedPlan{}, plant.Refuse("stems", "there is no knife on this plan")
-	}
-	err = g.store.InTx(ctx, func(q *sqlgen.Queries) error {
-		added, err := q.AddCutPlan(ctx, sqlgen.AddCutPlanParams{ID: p.ID, MotherID: mother.ID, Wish: p.Wish})
-		if err != nil || added == 0 {
-			return err
-		}
-		for i, s := range answer.Stems {
-			skip := []int32{}
-			for _, n := range p.Stems[i].Skip {
-				skip = append(skip, int32(n))
-			}
-			if err := q.AddCutPlanStem(ctx, sqlgen.AddCutPlanStemParams{
-				PlanID: p.ID, StemID: s.StemID, MapVersion: int32(s.Version), Position: int32(i), KnivesMm: s.Plan.KnivesMM, Skip: skip,
-			}); err != nil {
-				return err
-			}
-		}
-		return nil
-	})
+	err := g.keep(ctx, fact{p.ID, "cut_plan", uuid.Nil, p}, func(g *Garden) error { return g.keepPlan(ctx, p) })
 	if err != nil {
 		return PreparedPlan{}, err
 	}
 	return g.PlanPage(ctx, p.ID)
+}
+
+// mostPlans bounds the plans that are kept.
+const mostPlans = 20000
+
+func (g *Garden) keepPlan(ctx context.Context, p NewPlan) error {
+	n, err := g.store.CountCutPlans(ctx)
+	if err != nil {
+		return err
+	}
+	if n >= mostPlans {
+		return plant.Refuse("id", "at most %d plans are kept", mostPlans)
+	}
+	laid, mother, err := g.lay(ctx, p.PlanWish)
+	if err != nil {
+		return err
+	}
+	answer, err := planOn(laid, p.PlanWish)
+	if err != nil {
+		return err
+	}
+	pieces := 0
+	for _, s := range answer.Stems {
+		if len(s.Plan.Refused) > 0 {
+			return plant.Refuse("stems", "%s", s.Plan.Refused[0])
+		}
+		pieces += len(s.Plan.Pieces)
+	}
+	if pieces == 0 {
+		return plant.Refuse("stems", "there is no knife on this plan")
+	}
+	made := g.made(p.ID)
+	if p.MadeAt != nil {
+		made = *p.MadeAt
+	}
+	if err := g.checkDay("made_at", made, earliestRecord, "any record"); err != nil {
+		return err
+	}
+	if _, err := g.store.AddCutPlan(ctx, sqlgen.AddCutPlanParams{ID: p.ID, MotherID: mother.ID, Wish: p.Wish, MadeAt: made}); err != nil {
+		return err
+	}
+	for i, s := range answer.Stems {
+		skip := []int32{}
+		for _, n := range p.Stems[i].Skip {
+			skip = append(skip, int32(n))
+		}
+		if err := g.store.AddCutPlanStem(ctx, sqlgen.AddCutPlanStemParams{
+			PlanID: p.ID, StemID: s.StemID, MapVersion: int32(s.Version), Position: int32(i), KnivesMm: s.Plan.KnivesMM, Skip: skip,
+		}); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // PlanPage shows a prepared plan with its checklist and what became of it.
@@ -120,7 +133,7 @@ func (g *Garden) PlanPage(ctx context.Context, id uuid.UUID) (PreparedPlan, erro
 	}
 	p := PreparedPlan{
 		ID: id, MotherID: mother.ID, MotherCode: mother.Code, MotherName: mother.Name, MadeAt: row.MadeAt, Wish: row.Wish,
-		Steps: []BenchStep{}, Skips: [][]int{}, Cuttings: []CuttingView{},
+		Steps: []BenchStep{}, Skips: [][]int{}, Cuttings: []CuttingView{}, recordedAt: row.RecordedAt,
 	}
 	laid, err := g.layKept(ctx, &p, stems)
 	if err != nil {
@@ -157,7 +170,7 @@ func (g *Garden) layKept(ctx context.Context, p *PreparedPlan, stems []sqlgen.Cu
 			p.Stale = "The map of stem " + l.stem.Letter + " has changed since this plan was made: plan again."
 		}
 		l.bench.Stem, l.version = then.Map, int(s.MapVersion)
-		if l.takenBy(&p.MadeAt) {
+		if l.takenBy(&p.recordedAt) {
 			p.Stale = "Nodes of stem " + l.stem.Letter + " were taken since this plan was made: plan again."
 		}
 		plan, err := cutplan.Check(l.bench, p.Limits, s.KnivesMm)
@@ -186,7 +199,7 @@ func (g *Garden) addFate(ctx context.Context, p *PreparedPlan) error {
 	}
 	on := cuts[0].CutOn
 	p.CutOn, p.Stale = &on, ""
-	all, err := g.cuttings(ctx, nil, []uuid.UUID{p.MotherID})
+	all, err := g.cuttings(ctx, only{mothers: []uuid.UUID{p.MotherID}})
 	if err != nil {
 		return err
 	}
@@ -235,9 +248,6 @@ type Tick struct {
 
 // TickStep ticks a line of the checklist.
 func (g *Garden) TickStep(ctx context.Context, plan uuid.UUID, t Tick) (PreparedPlan, error) {
-	if err := checkID("id", t.ID); err != nil {
-		return PreparedPlan{}, err
-	}
 	p, err := g.PlanPage(ctx, plan)
 	if err != nil {
 		return PreparedPlan{}, err
@@ -252,7 +262,11 @@ func (g *Garden) TickStep(ctx context.Context, plan uuid.UUID, t Tick) (Prepared
 	if err := g.checkDay("ticked_at", t.TickedAt, earliestRecord, "any record"); err != nil {
 		return PreparedPlan{}, err
 	}
-	if _, err := g.store.AddBenchTick(ctx, sqlgen.AddBenchTickParams{ID: t.ID, PlanID: plan, Step: t.Step, Done: t.Done, TickedAt: t.TickedAt}); err != nil {
+	err = g.keep(ctx, fact{t.ID, "bench_tick", plan, t}, func(g *Garden) error {
+		_, err := g.store.AddBenchTick(ctx, sqlgen.AddBenchTickParams{ID: t.ID, PlanID: plan, Step: t.Step, Done: t.Done, TickedAt: t.TickedAt})
+		return err
+	})
+	if err != nil {
 		return PreparedPlan{}, err
 	}
 	return g.PlanPage(ctx, plan)
@@ -286,18 +300,19 @@ func (g *Garden) Plans(ctx context.Context) ([]PlanBrief, error) {
 	return out, err
 }
 
-// carriedOut refuses a plan that was cut already, unless by this very cut.
-func carriedOut(ctx context.Context, q *sqlgen.Queries, c Cut) error {
+// carriedOut refuses a cut that names a plan of another mother, or one that was carried out already, unless by this very cut.
+func (g *Garden) carriedOut(ctx context.Context, c Cut, mother uuid.UUID) error {
 	if c.PlanID == nil {
 		return nil
 	}
-	if _, err := q.CutPlanByID(ctx, *c.PlanID); err != nil {
-		if store.IsMissing(err) {
-			return MissingError{"This plan"}
-		}
-		return err
+	plan, err := g.store.CutPlanByID(ctx, *c.PlanID)
+	if err != nil {
+		return missing(err, "This plan")
 	}
-	cuts, err := q.CutsOfPlan(ctx, *c.PlanID)
+	if plan.MotherID != mother {
+		return plant.Refuse("plan_id", "that is the plan of another mother")
+	}
+	cuts, err := g.store.CutsOfPlan(ctx, *c.PlanID)
 	if err != nil {
 		return err
 	}

@@ -2,7 +2,6 @@ package propagation
 
 import (
 	"context"
-	"fmt"
 
 	"github.com/google/uuid"
 
@@ -19,7 +18,7 @@ func (g *Garden) PrintTags(ctx context.Context, ids []uuid.UUID, size string) ([
 	if len(ids) == 0 {
 		return nil, plant.Refuse("cuttings", "choose at least one cutting")
 	}
-	all, err := g.cuttings(ctx, ids, nil)
+	all, err := g.cuttings(ctx, only{ids: ids})
 	if err != nil {
 		return nil, err
 	}
@@ -33,9 +32,9 @@ func (g *Garden) PrintTags(ctx context.Context, ids []uuid.UUID, size string) ([
 		if !ok {
 			return nil, MissingError{"One of these cuttings"}
 		}
-		nodes := fmt.Sprintf("nodes %d-%d", c.Piece.First, c.Piece.Last)
+		nodes := "nodes " + plant.SpanText(c.Piece.First, c.Piece.Last)
 		if c.Piece.First == c.Piece.Last {
-			nodes = fmt.Sprintf("node %d", c.Piece.First)
+			nodes = "node " + plant.SpanText(c.Piece.First, c.Piece.Last)
 		}
 		tags = append(tags, tagsheet.Tag{
 			Short: c.Tag, Code: c.Code, Name: c.MotherName, Nodes: nodes, Medium: string(c.Medium), Up: c.Piece.Up, CutOn: c.CutOn.In(g.zone),

@@ -12,6 +12,9 @@ import (
 	"clearjar/store/trace"
 )
 
+// mostLooks bounds the looks of one cutting, those that were corrected too.
+const mostLooks = 3000
+
 // NewLook is the fact that someone looked at a cutting.
 type NewLook struct {
 	ID        uuid.UUID  `json:"id"`
@@ -35,26 +38,45 @@ type LookView struct {
 }
 
 // RecordLook keeps one look. A look dated before the cut, at nodes the piece does not
-// have, or replacing a look that was already replaced is refused.
+// have, or replacing a look of another cutting or one that was already replaced is refused.
 func (g *Garden) RecordLook(ctx context.Context, l NewLook) (CuttingPage, error) {
-	if err := checkID("id", l.ID); err != nil {
-		return CuttingPage{}, err
-	}
 	if err := l.Seen.Check(); err != nil {
 		return CuttingPage{}, err
 	}
-	rows, err := g.store.Cuttings(ctx, sqlgen.CuttingsParams{Ids: []uuid.UUID{l.CuttingID}, MotherIds: []uuid.UUID{}})
+	note, err := plant.CleanText("note", l.Seen.Note, plant.MostNoteLength)
 	if err != nil {
 		return CuttingPage{}, err
 	}
-	if len(rows) == 0 {
-		return CuttingPage{}, MissingError{"This cutting"}
-	}
-	if err := g.checkDay("looked_at", l.LookedAt, rows[0].CutOn, "the cut"); err != nil {
+	err = g.keep(ctx, fact{l.ID, "look", l.CuttingID, l}, func(g *Garden) error {
+		l.Seen.Note = note
+		return g.addLook(ctx, l)
+	})
+	if err != nil {
 		return CuttingPage{}, err
 	}
-	if err := checkNodes(l.Seen, int(rows[0].LastNode-rows[0].FirstNode+1)); err != nil {
-		return CuttingPage{}, err
+	return g.CuttingPage(ctx, l.CuttingID)
+}
+
+func (g *Garden) addLook(ctx context.Context, l NewLook) error {
+	c, err := g.lockCutting(ctx, l.CuttingID)
+	if err != nil {
+		return err
+	}
+	if err := g.checkDay("looked_at", l.LookedAt, c.CutOn, "the cut"); err != nil {
+		return err
+	}
+	if err := checkNodes(l.Seen, int(c.LastNode-c.FirstNode+1)); err != nil {
+		return err
+	}
+	if err := g.checkReplaces(ctx, l); err != nil {
+		return err
+	}
+	n, err := g.store.CountLooks(ctx, l.CuttingID)
+	if err != nil {
+		return err
+	}
+	if n >= mostLooks {
+		return plant.Refuse("cutting_id", "a cutting holds at most %d looks", mostLooks)
 	}
 	if l.Seen.Roots == nil {
 		l.Seen.Roots = []plant.Root{}
@@ -66,28 +88,44 @@ func (g *Garden) RecordLook(ctx context.Context, l NewLook) (CuttingPage, error)
 	_, err = g.store.AddLook(ctx, sqlgen.AddLookParams{ID: l.ID, CuttingID: l.CuttingID, LookedAt: l.LookedAt, PhotoID: l.PhotoID, Replaces: l.Replaces, Seen: seen, Traces: lines})
 	switch store.BrokenRule(err) {
 	case "look_replaces":
-		return CuttingPage{}, ConflictError{Reason: "This look was corrected elsewhere already. Yours is still on the screen; open the newest one and compare."}
+		return ConflictError{Reason: "This look was corrected elsewhere already. Yours is still on the screen; open the newest one and compare."}
 	case "look_photo_id_fkey":
-		return CuttingPage{}, MissingError{"The photo of this look"}
-	case "look_replaces_fkey":
-		return CuttingPage{}, MissingError{"The look this one corrects"}
+		return MissingError{"The photo of this look"}
 	}
-	if err != nil {
-		return CuttingPage{}, err
+	return err
+}
+
+// checkReplaces: a look corrects an earlier look of the same cutting, and not itself.
+func (g *Garden) checkReplaces(ctx context.Context, l NewLook) error {
+	if l.Replaces == nil {
+		return nil
 	}
-	return g.CuttingPage(ctx, l.CuttingID)
+	had, err := g.store.LookByID(ctx, *l.Replaces)
+	switch {
+	case store.IsMissing(err):
+		return MissingError{"The look this one corrects"}
+	case err != nil:
+		return err
+	case *l.Replaces == l.ID:
+		return plant.Refuse("replaces", "a look does not correct itself")
+	case had.CuttingID != l.CuttingID:
+		return plant.Refuse("replaces", "that is a look at another cutting")
+	case had.WithdrawnAt != nil:
+		return ConflictError{Reason: "The look this one corrects was taken back."}
+	}
+	return nil
 }
 
 // checkNodes: nodes of a look are counted on the piece, 1 at its base.
 func checkNodes(l plant.Look, nodes int) error {
 	for _, r := range l.Roots {
 		if r.Node < 1 || r.Node > nodes {
-			return plant.Refuse("roots", "node %d is not on this piece: it has %d", r.Node, nodes)
+			return plant.Refuse("roots", "node %d is not on this piece: it has %s", r.Node, plant.Counted(nodes, "node", "nodes"))
 		}
 	}
 	for _, b := range l.Buds {
 		if b.Node < 1 || b.Node > nodes {
-			return plant.Refuse("buds", "node %d is not on this piece: it has %d", b.Node, nodes)
+			return plant.Refuse("buds", "node %d is not on this piece: it has %s", b.Node, plant.Counted(nodes, "node", "nodes"))
 		}
 	}
 	return nil

@@ -46,57 +46,76 @@ func vesselView(v sqlgen.Vessel) VesselView {
 	}
 }
 
+// mostPlaces and mostVessels bound what a shelf may hold, so that it can always be shown whole.
+const (
+	mostPlaces  = 200
+	mostVessels = 2000
+)
+
 // placeNamed finds a shelf by name, or adds it at the end.
-func (g *Garden) placeNamed(ctx context.Context, q *sqlgen.Queries, name string) (sqlgen.Place, error) {
+func (g *Garden) placeNamed(ctx context.Context, name string) (sqlgen.Place, error) {
 	name, err := plant.CleanName("place", name, 80)
 	if err != nil {
 		return sqlgen.Place{}, err
 	}
-	places, err := q.Places(ctx)
+	if had, err := g.store.PlaceByName(ctx, name); err == nil || !store.IsMissing(err) {
+		return had, err
+	}
+	places, err := g.store.Places(ctx)
 	if err != nil {
 		return sqlgen.Place{}, err
 	}
-	if len(places) >= 200 {
-		return sqlgen.Place{}, plant.Refuse("place", "at most 200 shelves")
+	if len(places) >= mostPlaces {
+		return sqlgen.Place{}, plant.Refuse("place", "at most %d shelves", mostPlaces)
 	}
 	id, err := uuid.NewV7()
 	if err != nil {
 		return sqlgen.Place{}, err
 	}
-	if _, err := q.AddPlace(ctx, sqlgen.AddPlaceParams{ID: id, Name: name, Position: int32(len(places))}); err != nil {
+	if _, err := g.store.AddPlace(ctx, sqlgen.AddPlaceParams{ID: id, Name: name, Position: int32(len(places))}); err != nil {
 		return sqlgen.Place{}, err
 	}
-	return q.PlaceByName(ctx, name)
+	return g.store.PlaceByName(ctx, name)
 }
 
 // AddVessel puts a vessel on a shelf.
 func (g *Garden) AddVessel(ctx context.Context, v NewVessel) (VesselView, error) {
-	if err := checkID("id", v.ID); err != nil {
-		return VesselView{}, err
-	}
-	name, err := plant.CleanName("name", v.Name, 80)
-	if err != nil {
-		return VesselView{}, err
-	}
 	if err := v.Check(); err != nil {
 		return VesselView{}, err
 	}
-	err = g.store.InTx(ctx, func(q *sqlgen.Queries) error {
-		place, err := g.placeNamed(ctx, q, v.Place)
-		if err != nil {
-			return err
-		}
-		_, err = q.AddVessel(ctx, sqlgen.AddVesselParams{
-			ID: v.ID, PlaceID: place.ID, Name: name, Tag: shortTag(v.ID, 0), Kind: string(v.Kind), WidthMm: v.WidthMM,
-			DepthMm: v.DepthMM, HeightMm: v.HeightMM, WallMm: v.WallMM, FillMm: v.FillMM, Holds: int32(v.Holds),
-		})
-		return err
-	})
+	err := g.keep(ctx, fact{v.ID, "vessel", v.ID, v}, func(g *Garden) error { return g.addVessel(ctx, v) })
 	if err != nil {
 		return VesselView{}, err
 	}
 	row, err := g.store.VesselByID(ctx, v.ID)
 	return vesselView(row), err
+}
+
+func (g *Garden) addVessel(ctx context.Context, v NewVessel) error {
+	name, err := plant.CleanName("name", v.Name, 80)
+	if err != nil {
+		return err
+	}
+	n, err := g.store.CountVessels(ctx)
+	if err != nil {
+		return err
+	}
+	if n >= mostVessels {
+		return plant.Refuse("name", "at most %d vessels", mostVessels)
+	}
+	place, err := g.placeNamed(ctx, v.Place)
+	if err != nil {
+		return err
+	}
+	tag, err := g.freeTag(ctx, v.ID)
+	if err != nil {
+		return err
+	}
+	_, err = g.store.AddVessel(ctx, sqlgen.AddVesselParams{
+		ID: v.ID, PlaceID: place.ID, Name: name, Tag: tag, Kind: string(v.Kind), WidthMm: v.WidthMM,
+		DepthMm: v.DepthMM, HeightMm: v.HeightMM, WallMm: v.WallMM, FillMm: v.FillMM, Holds: int32(v.Holds),
+	})
+	return err
 }
 
 // Setting is the fact that a cutting was put into a vessel.
@@ -109,64 +128,82 @@ type Setting struct {
 	SetNodes int `json:"set_nodes" minimum:"1" maximum:"60"`
 }
 
-// SetInVessel puts a cutting into a vessel, first or anew. A full vessel, or a cutting already potted or ended, is refused.
+// SetInVessel puts a cutting into a vessel, first or anew. A full vessel, or a cutting already potted, given away or ended, is refused.
 func (g *Garden) SetInVessel(ctx context.Context, s Setting) (CuttingView, error) {
-	if err := checkID("id", s.ID); err != nil {
-		return CuttingView{}, err
-	}
-	err := g.store.InTx(ctx, func(q *sqlgen.Queries) error {
-		c, err := g.standing(ctx, q, s.CuttingID)
-		if err != nil {
-			return err
-		}
-		if err := g.checkDay("set_on", s.SetOn, c.CutOn, "the cut"); err != nil {
-			return err
-		}
-		if nodes := int(c.LastNode - c.FirstNode + 1); s.SetNodes > nodes {
-			return plant.Refuse("set_nodes", "this piece has %d node(s)", nodes)
-		}
-		vessel, err := q.LockVessel(ctx, s.VesselID)
-		if err != nil {
-			return missing(err, "This vessel")
-		}
-		n, err := q.CountInVessel(ctx, sqlgen.CountInVesselParams{VesselID: s.VesselID, ButNot: s.CuttingID})
-		if err != nil {
-			return err
-		}
-		if n >= int64(vessel.Holds) {
-			return ConflictError{Reason: fmt.Sprintf("%s is full: it holds %d. Choose another vessel, or a new one.", vessel.Name, vessel.Holds)}
-		}
-		_, err = q.AddSetting(ctx, sqlgen.AddSettingParams{ID: s.ID, CuttingID: s.CuttingID, VesselID: s.VesselID, SetOn: s.SetOn, SetNodes: int32(s.SetNodes)})
-		return err
-	})
+	err := g.keep(ctx, fact{s.ID, "setting", s.CuttingID, s}, func(g *Garden) error { return g.set(ctx, s, 0) })
 	if err != nil {
 		return CuttingView{}, err
 	}
 	return g.cuttingView(ctx, s.CuttingID)
 }
 
-// standing locks a cutting and refuses one that is potted or has ended.
-func (g *Garden) standing(ctx context.Context, q *sqlgen.Queries, id uuid.UUID) (sqlgen.CuttingsRow, error) {
-	if _, err := q.LockCutting(ctx, id); err != nil {
-		return sqlgen.CuttingsRow{}, missing(err, "This cutting")
-	}
-	rows, err := q.Cuttings(ctx, sqlgen.CuttingsParams{Ids: []uuid.UUID{id}, MotherIds: []uuid.UUID{}})
-	if err != nil || len(rows) == 0 {
-		return sqlgen.CuttingsRow{}, missing(errOr(err, store.ErrMissing), "This cutting")
-	}
-	switch c := rows[0]; {
-	case c.OutcomeKind != nil:
-		return c, ConflictError{Reason: fmt.Sprintf("%s has ended (%s) on %s.", c.Code, *c.OutcomeKind, c.EndedOn.In(g.zone).Format("2 Jan 2006"))}
-	case c.PottedOn != nil:
-		return c, ConflictError{Reason: fmt.Sprintf("%s was already potted on %s. Nothing was changed.", c.Code, c.PottedOn.In(g.zone).Format("2 Jan 2006"))}
-	default:
-		return c, nil
-	}
-}
-
-func errOr(err, other error) error {
+// set writes a setting; gone is how many nodes were cut away from the base.
+func (g *Garden) set(ctx context.Context, s Setting, gone int) error {
+	c, err := g.standing(ctx, s.CuttingID, inVessel)
 	if err != nil {
 		return err
 	}
-	return other
+	if err := g.checkDay("set_on", s.SetOn, c.CutOn, "the cut"); err != nil {
+		return err
+	}
+	if nodes := int(c.LastNode-c.FirstNode+1) - gone; s.SetNodes > nodes || s.SetNodes < 1 {
+		return plant.Refuse("set_nodes", "this piece has %s", plant.Counted(nodes, "node", "nodes"))
+	}
+	vessel, err := g.store.LockVessel(ctx, s.VesselID)
+	if err != nil {
+		return missing(err, "This vessel")
+	}
+	if vessel.WithdrawnAt != nil {
+		return MissingError{"This vessel"}
+	}
+	n, err := g.store.CountInVessel(ctx, sqlgen.CountInVesselParams{VesselID: s.VesselID, ButNot: s.CuttingID})
+	if err != nil {
+		return err
+	}
+	if n >= int64(vessel.Holds) {
+		return ConflictError{Reason: fmt.Sprintf("%s is full: it holds %d. Choose another vessel, or a new one.", vessel.Name, vessel.Holds)}
+	}
+	_, err = g.store.AddSetting(ctx, sqlgen.AddSettingParams{ID: s.ID, CuttingID: s.CuttingID, VesselID: s.VesselID, SetOn: s.SetOn, SetNodes: int32(s.SetNodes)})
+	return err
+}
+
+// stage is how far a cutting may have come for an act.
+type stage int
+
+const (
+	inVessel stage = iota
+	potted
+)
+
+// lockCutting locks a cutting and gives it as it is.
+func (g *Garden) lockCutting(ctx context.Context, id uuid.UUID) (sqlgen.CuttingsRow, error) {
+	if _, err := g.store.LockCutting(ctx, id); err != nil {
+		return sqlgen.CuttingsRow{}, missing(err, "This cutting")
+	}
+	rows, err := g.store.Cuttings(ctx, sqlgen.CuttingsParams{Ids: []uuid.UUID{id}, MotherIds: []uuid.UUID{}})
+	if err != nil {
+		return sqlgen.CuttingsRow{}, err
+	}
+	if len(rows) == 0 {
+		return sqlgen.CuttingsRow{}, MissingError{"This cutting"}
+	}
+	return rows[0], nil
+}
+
+// standing locks a cutting and refuses one that has ended, was given away, or has come further than the act allows.
+func (g *Garden) standing(ctx context.Context, id uuid.UUID, most stage) (sqlgen.CuttingsRow, error) {
+	c, err := g.lockCutting(ctx, id)
+	if err != nil {
+		return c, err
+	}
+	day := func(t *time.Time) string { return t.In(g.zone).Format("2 Jan 2006") }
+	switch {
+	case c.OutcomeKind != nil:
+		return c, ConflictError{Reason: fmt.Sprintf("%s was closed as %s on %s. Reopen it first, if that was a mistake.", c.Code, *c.OutcomeKind, day(c.EndedOn))}
+	case c.GivenOn != nil:
+		return c, ConflictError{Reason: fmt.Sprintf("%s was given away on %s.", c.Code, day(c.GivenOn))}
+	case c.PottedOn != nil && most < potted:
+		return c, ConflictError{Reason: fmt.Sprintf("%s was already potted on %s. Nothing was changed.", c.Code, day(c.PottedOn))}
+	}
+	return c, nil
 }

@@ -21,15 +21,13 @@ type Shelf struct {
 
 // Shelf shows how they all are.
 func (g *Garden) Shelf(ctx context.Context) (Shelf, error) {
-	all, err := g.cuttings(ctx, nil, nil)
+	all, err := g.cuttings(ctx, only{standing: true})
 	if err != nil {
 		return Shelf{}, err
 	}
 	out := Shelf{Today: g.Today(), Places: []Place{}, Vessels: []VesselView{}, Cuttings: make([]CuttingView, 0, len(all))}
 	for _, c := range all {
-		if c.GivenOn == nil { // what was given away stands elsewhere
-			out.Cuttings = append(out.Cuttings, c.brief())
-		}
+		out.Cuttings = append(out.Cuttings, c.brief())
 	}
 	sort.SliceStable(out.Cuttings, func(i, j int) bool {
 		return readiness.Urgency(out.Cuttings[i].Judgement.Verdict) < readiness.Urgency(out.Cuttings[j].Judgement.Verdict)
@@ -53,9 +51,13 @@ func (g *Garden) Shelf(ctx context.Context) (Shelf, error) {
 
 // Event is one thing that happened to a cutting.
 type Event struct {
-	On   time.Time `json:"on"`
-	Kind string    `json:"kind" enum:"cut,set,look,potted,ended,given"`
-	Text string    `json:"text"`
+	On time.Time `json:"on"`
+	// Kind and About name the fact, for putting its date right or taking it back.
+	Kind  string    `json:"kind" enum:"cut,set,look,potted,outcome,given,cut_back"`
+	About uuid.UUID `json:"about"`
+	Text  string    `json:"text"`
+	// Was is what it said before it was corrected.
+	Was []string `json:"was"`
 }
 
 // SchoolVerdict is what each school would say.
@@ -77,6 +79,10 @@ type CuttingPage struct {
 	Caution []plant.Caution `json:"cautions"`
 	Sisters []Sister        `json:"sisters"`
 	Wanted  plant.Number    `json:"wanted"`
+	// Outcome is how it ended, when it has.
+	Outcome *OutcomeView `json:"outcome,omitempty"`
+	// Words is how a piece of its kind is spoken of.
+	Words plant.KindRow `json:"words"`
 }
 
 // LongestAt is the longest root on one day since setting.
@@ -94,6 +100,12 @@ type AftercareStep struct {
 	On   time.Time `json:"on"`
 	Text string    `json:"text"`
 	Past bool      `json:"past"`
+}
+
+// OutcomeView is how a cutting ended.
+type OutcomeView struct {
+	ID uuid.UUID `json:"id"`
+	OutcomeWords
 }
 
 // Sister is another cutting of the same cut.

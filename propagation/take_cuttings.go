@@ -31,34 +31,43 @@ var earliestRecord = time.Date(1990, 1, 1, 0, 0, 0, 0, time.UTC)
 // TakeCuttings makes the cuttings of a plan: each gets its code, and its nodes count as taken.
 // A plan with a refused piece, on a map that has changed, or with nodes already taken makes nothing.
 func (g *Garden) TakeCuttings(ctx context.Context, c Cut) ([]CuttingView, error) {
-	if err := checkID("id", c.ID); err != nil {
-		return nil, err
-	}
 	if err := g.checkDay("cut_on", c.CutOn, earliestRecord, "any record"); err != nil {
 		return nil, err
 	}
-	sheet, err := g.sheet(ctx)
-	if err != nil {
+	if err := checkStems(c.Stems); err != nil {
 		return nil, err
 	}
+	knives := 0
+	for _, s := range c.Stems {
+		knives += len(s.KnivesMM)
+	}
+	if knives == 0 {
+		return nil, plant.Refuse("stems", "there is no knife: nothing is cut")
+	}
 	var mother uuid.UUID
-	err = g.store.InTx(ctx, func(q *sqlgen.Queries) error {
-		if err := carriedOut(ctx, q, c); err != nil {
+	err := g.keep(ctx, fact{c.ID, "cut", uuid.Nil, c}, func(g *Garden) error {
+		sheet, err := g.sheet(ctx)
+		if err != nil {
 			return err
 		}
 		for _, s := range c.Stems {
-			stem, err := q.StemByID(ctx, s.StemID)
+			stem, err := g.store.StemByID(ctx, s.StemID)
 			if err != nil {
 				return missing(err, "This stem")
 			}
 			if mother != uuid.Nil && mother != stem.MotherID {
 				return plant.Refuse("stems", "stems of one mother are cut together")
 			}
-			mother = stem.MotherID
-			if _, err := q.LockMother(ctx, mother); err != nil {
+			if _, err := g.store.LockMother(ctx, stem.MotherID); err != nil {
 				return err
 			}
-			if err := g.cutStem(ctx, q, c, s, sheet); err != nil {
+			if mother == uuid.Nil {
+				if err := g.carriedOut(ctx, c, stem.MotherID); err != nil {
+					return err
+				}
+			}
+			mother = stem.MotherID
+			if err := g.cutStem(ctx, c, s, sheet); err != nil {
 				return err
 			}
 		}
@@ -70,30 +79,37 @@ func (g *Garden) TakeCuttings(ctx context.Context, c Cut) ([]CuttingView, error)
 	if err != nil {
 		return nil, err
 	}
-	return g.cuttingsOfCut(ctx, c, mother)
+	return g.cuttingsOfCut(ctx, c)
+}
+
+// checkStems refuses the same stem twice.
+func checkStems(stems []StemWish) error {
+	seen := map[uuid.UUID]bool{}
+	for i, s := range stems {
+		if seen[s.StemID] {
+			return plant.Refuse(fmt.Sprintf("stems[%d].stem_id", i), "the same stem twice")
+		}
+		seen[s.StemID] = true
+	}
+	return nil
 }
 
 // stemCutID is the id of the cut of one stem: always the same for the same cut.
 func stemCutID(cut, stem uuid.UUID) uuid.UUID { return uuid.NewSHA1(cut, stem[:]) }
 
-func (g *Garden) cutStem(ctx context.Context, q *sqlgen.Queries, c Cut, s StemWish, sheet cutplan.Sheet) error {
+func (g *Garden) cutStem(ctx context.Context, c Cut, s StemWish, sheet cutplan.Sheet) error {
 	if len(s.KnivesMM) == 0 {
 		return nil // this stem stays as it is
-	}
-	now, err := q.NewestStemMap(ctx, s.StemID)
-	if err != nil {
-		return missing(err, "The map of this stem")
-	}
-	id := stemCutID(c.ID, s.StemID)
-	added, err := q.AddCut(ctx, sqlgen.AddCutParams{ID: id, StemID: s.StemID, MapVersion: now.Version, CutOn: c.CutOn, PlanID: c.PlanID})
-	if err != nil || added == 0 {
-		return err // the same cut again is the same cut
 	}
 	if s.Version == 0 {
 		return plant.Refuse("stems[].version", "say which version of the map the plan was made on")
 	}
-	l, mother, err := (&Garden{g.store.In(q), g.now, g.zone}).layStem(ctx, s, c.Conditions, sheet)
+	l, mother, err := g.layStem(ctx, s, c.Conditions, sheet)
 	if err != nil {
+		return err
+	}
+	id := stemCutID(c.ID, s.StemID)
+	if _, err := g.store.AddCut(ctx, sqlgen.AddCutParams{ID: id, StemID: s.StemID, MapVersion: int32(l.version), CutOn: c.CutOn, PlanID: c.PlanID, KnownTo: "day"}); err != nil {
 		return err
 	}
 	plan, err := cutplan.Check(l.bench, c.Limits, s.KnivesMM)
@@ -107,40 +123,51 @@ func (g *Garden) cutStem(ctx context.Context, q *sqlgen.Queries, c Cut, s StemWi
 		return plant.Refuse("knives_mm", "%s", plan.Refused[0])
 	}
 	for i, p := range plan.Pieces {
-		if err := take(ctx, q, id, l.stem, mother, p, i); err != nil {
+		if _, err := g.take(ctx, id, l.stem, mother, p, i); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-func take(ctx context.Context, q *sqlgen.Queries, cut uuid.UUID, stem sqlgen.Stem, mother sqlgen.Mother, p cutplan.Piece, i int) error {
+// take writes one piece of a cut and takes its nodes.
+func (g *Garden) take(ctx context.Context, cut uuid.UUID, stem sqlgen.Stem, mother sqlgen.Mother, p cutplan.Piece, i int) (uuid.UUID, error) {
 	// Derived from the cut's own id, so that the same cut always makes the same cuttings.
 	id := uuid.NewSHA1(cut, fmt.Appendf(nil, "piece %d", i))
-	err := q.AddCutting(ctx, sqlgen.AddCuttingParams{
-		ID: id, CutID: cut, StemID: stem.ID, Code: plant.PieceCode(mother.Code, stem.Letter, p.First, p.Last), Tag: shortTag(id, 0),
+	tag, err := g.freeTag(ctx, id)
+	if err != nil {
+		return id, err
+	}
+	err = g.store.AddCutting(ctx, sqlgen.AddCuttingParams{
+		ID: id, CutID: cut, StemID: stem.ID, Code: plant.PieceCode(mother.Code, stem.Letter, p.First, p.Last), Tag: tag,
 		FirstNode: int32(p.First), LastNode: int32(p.Last), Piece: p,
 	})
 	for n := p.First; n <= p.Last && err == nil; n++ {
-		err = q.TakeNode(ctx, sqlgen.TakeNodeParams{StemID: stem.ID, Node: int32(n), CuttingID: id})
+		err = g.store.TakeNode(ctx, sqlgen.TakeNodeParams{StemID: stem.ID, Node: int32(n), CuttingID: id})
 	}
-	return err
+	return id, err
 }
 
-func (g *Garden) cuttingsOfCut(ctx context.Context, c Cut, mother uuid.UUID) ([]CuttingView, error) {
-	all, err := g.cuttings(ctx, nil, []uuid.UUID{mother})
+func (g *Garden) cuttingsOfCut(ctx context.Context, c Cut) ([]CuttingView, error) {
+	cuts := []uuid.UUID{}
+	for _, s := range c.Stems {
+		cuts = append(cuts, stemCutID(c.ID, s.StemID))
+	}
+	rows, err := g.store.CuttingsOfCuts(ctx, cuts)
 	if err != nil {
 		return nil, err
 	}
-	made := map[uuid.UUID]bool{}
-	for _, s := range c.Stems {
-		made[stemCutID(c.ID, s.StemID)] = true
+	ids := []uuid.UUID{}
+	for _, r := range rows {
+		ids = append(ids, r.ID)
 	}
 	out := []CuttingView{}
-	for _, v := range all {
-		if made[v.cutID] {
-			out = append(out, v.brief())
-		}
+	if len(ids) == 0 {
+		return out, nil
 	}
-	return out, nil
+	all, err := g.cuttings(ctx, only{ids: ids})
+	for _, v := range all {
+		out = append(out, v.brief())
+	}
+	return out, err
 }

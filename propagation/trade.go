@@ -2,8 +2,10 @@ package propagation
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"reflect"
+	"sort"
 
 	"github.com/google/uuid"
 
@@ -44,15 +46,35 @@ func (g *Garden) Export(ctx context.Context, what, format string) ([]byte, error
 
 func (g *Garden) stemRecords(ctx context.Context) ([]exchange.StemRecord, error) {
 	mothers, err := g.Mothers(ctx)
+	if err != nil {
+		return nil, err
+	}
+	ids := []uuid.UUID{}
+	for _, m := range mothers {
+		ids = append(ids, m.ID)
+	}
+	raised, err := g.store.RaisedFromCodes(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	from := map[uuid.UUID]string{}
+	for _, r := range raised {
+		from[r.ID] = r.Code
+	}
 	out := []exchange.StemRecord{}
 	for _, m := range mothers {
 		for _, s := range m.Stems {
-			out = append(out, exchange.StemRecord{Mother: m.Code, MotherName: m.Name, Group: m.Group.Key, Pattern: m.Pattern, Stem: s.Letter, Map: s.Stem})
+			on := s.MappedAt.UTC()
+			out = append(out, exchange.StemRecord{
+				Mother: m.Code, MotherName: m.Name, Group: m.Group.Key, Pattern: m.Pattern, Provenance: m.Provenance, RaisedFrom: from[m.ID], ByNameOnly: !m.Known,
+				Stem: s.Letter, Version: s.Version, MappedOn: &on, Map: s.Stem,
+			})
 		}
 	}
-	return out, err
+	return out, nil
 }
 
+// planRecords are the plans that wait to be carried out.
 func (g *Garden) planRecords(ctx context.Context) ([]exchange.PlanRecord, error) {
 	plans, err := g.Plans(ctx)
 	if err != nil {
@@ -60,11 +82,15 @@ func (g *Garden) planRecords(ctx context.Context) ([]exchange.PlanRecord, error)
 	}
 	out := []exchange.PlanRecord{}
 	for _, brief := range plans {
+		if brief.Done {
+			continue
+		}
 		p, err := g.PlanPage(ctx, brief.ID)
 		if err != nil {
 			return nil, err
 		}
-		r := exchange.PlanRecord{Mother: p.MotherCode, Wish: p.Wish}
+		made := p.MadeAt.UTC()
+		r := exchange.PlanRecord{Mother: p.MotherCode, MadeAt: &made, Wish: p.Wish}
 		for i, s := range p.Stems {
 			stem := exchange.PlanStem{Stem: s.Letter, Version: s.Version, KnivesMM: s.Plan.KnivesMM, Skip: p.Skips[i]}
 			for _, piece := range s.Plan.Pieces {
@@ -86,76 +112,107 @@ type ImportReport struct {
 	Read int `json:"read"`
 	Kept int `json:"kept"`
 	Same int `json:"same"`
-	// Names of what was written.
-	Names []string          `json:"names"`
-	Bad   []exchange.BadRow `json:"bad"`
+	// Names of what was written, the first of them.
+	Names []string `json:"names"`
+	// Bad lists the first bad rows; BadCount is how many there are in all.
+	Bad      []exchange.BadRow `json:"bad"`
+	BadCount int               `json:"bad_count"`
 	// Says is the whole in a sentence.
 	Says string `json:"says"`
 }
 
-// errBad undoes an import that has bad rows.
-var errBad = fmt.Errorf("there are bad rows")
+// mostNames is how many names of what was written a report lists.
+const mostNames = 200
 
-// Import reads a file of stem maps or plans. Every row is checked. With a bad row nothing is
-// kept, unless keepGood asks for the good ones.
-func (g *Garden) Import(ctx context.Context, what, format string, data []byte, keepGood bool) (ImportReport, error) {
-	report := ImportReport{Names: []string{}}
-	var write func(g *Garden) error
+// batch is how many records are written in one transaction.
+const batch = 200
+
+// Progress is told how far an import has come.
+type Progress func(done, of int)
+
+// job is one record that was checked and is ready to be written; write gives whether it was here already.
+type job struct {
+	line  int
+	name  string
+	write func(g *Garden) error
+}
+
+// taker checks the records of one file against what is here, and says how to write them.
+type taker interface {
+	// read parses the file; prepare checks record by record and gives what is to be written.
+	read(format string, data []byte) (exchange.Bad, int, error)
+	prepare(ctx context.Context, g *Garden, bad *exchange.Bad) (jobs []job, same int, err error)
+}
+
+// Import reads a file of stem maps or plans. Every row is checked first. With a bad row nothing is
+// kept, unless keepGood asks for the good ones. What is kept is written in batches, each whole; should
+// the database go away in between, reading the file again goes on where it stopped.
+func (g *Garden) Import(ctx context.Context, what, format string, data []byte, keepGood bool, progress Progress) (ImportReport, error) {
+	report := ImportReport{Names: []string{}, Bad: []exchange.BadRow{}}
+	var in taker
 	switch what {
 	case exchange.StemMaps:
-		records, wrong, err := exchange.ReadStems(format, data)
-		if err != nil {
-			return report, err
-		}
-		report.Bad, report.Read = wrong, len(records)
-		write = func(g *Garden) error { return each(ctx, records, &report, g.importStem) }
+		in = &stemTaker{}
 	case exchange.CutPlans:
-		records, wrong, err := exchange.ReadPlans(format, data)
-		if err != nil {
-			return report, err
-		}
-		report.Bad, report.Read = wrong, len(records)
-		write = func(g *Garden) error { return each(ctx, records, &report, g.importPlan) }
+		in = &planTaker{}
 	default:
 		return report, plant.Refuse("what", "stems or plans")
 	}
-	err := g.store.InTx(ctx, func(q *sqlgen.Queries) error {
-		if err := write(&Garden{g.store.In(q), g.now, g.zone}); err != nil {
-			return err
-		}
-		if len(report.Bad) > 0 && !keepGood {
-			return errBad
-		}
-		return nil
-	})
-	if err == errBad { //nolint:errorlint // our own, unwrapped
-		report.Kept, report.Names = 0, []string{}
-		report.Says = fmt.Sprintf("Nothing was kept: %d of the rows are bad. Mend them, or keep the good ones.", len(report.Bad))
+	bad, read, err := in.read(format, data)
+	if err != nil {
+		return report, err
+	}
+	report.Read = read
+	jobs, same, err := in.prepare(ctx, g, &bad)
+	if err != nil {
+		return report, err
+	}
+	sort.SliceStable(bad.Rows, func(i, j int) bool { return bad.Rows[i].Line < bad.Rows[j].Line })
+	report.Same, report.Bad, report.BadCount = same, bad.Rows, bad.Count
+	if report.Bad == nil {
+		report.Bad = []exchange.BadRow{}
+	}
+	if bad.Count > 0 && !keepGood {
+		report.Says = fmt.Sprintf("Nothing was kept: %s. Mend them, or keep the good ones.", plant.Counted(bad.Count, "row is bad", "rows are bad"))
 		return report, nil
 	}
-	report.Says = fmt.Sprintf("%d kept, %d already here as they are, %d bad.", report.Kept, report.Same, len(report.Bad))
-	return report, err
-}
-
-// each writes records one by one; what a use case refuses becomes a bad row.
-func each[T any](ctx context.Context, records []T, report *ImportReport, write func(context.Context, T) (line int, name string, same bool, err error)) error {
-	for _, r := range records {
-		line, name, same, err := write(ctx, r)
-		switch refused := reasons(err); {
-		case len(refused) > 0:
-			for _, f := range refused {
-				report.Bad = append(report.Bad, exchange.BadRow{Line: line, Field: f.Field, Reason: f.Reason})
+	for from := 0; from < len(jobs); from += batch {
+		to := min(from+batch, len(jobs))
+		err := g.In(ctx, func(g *Garden) error {
+			for _, j := range jobs[from:to] {
+				if err := j.write(g); err != nil {
+					return fmt.Errorf("%s: %w", j.name, err)
+				}
 			}
-		case err != nil:
-			return err
-		case same:
-			report.Same++
-		default:
+			return nil
+		})
+		if err != nil {
+			return report, fmt.Errorf("after %d of %d: %w", report.Kept, len(jobs), err)
+		}
+		for _, j := range jobs[from:to] {
 			report.Kept++
-			report.Names = append(report.Names, name)
+			if len(report.Names) < mostNames {
+				report.Names = append(report.Names, j.name)
+			}
+		}
+		if progress != nil {
+			progress(to, len(jobs))
 		}
 	}
-	return nil
+	report.Says = fmt.Sprintf("%d kept, %d already here as they are, %d bad.", report.Kept, report.Same, report.BadCount)
+	return report, nil
+}
+
+// refused notes what a use case refuses about a record; an error that is no refusal is given back.
+func refused(bad *exchange.Bad, line int, err error) error {
+	fields := reasons(err)
+	for _, f := range fields {
+		bad.Add(line, f.Field, f.Reason)
+	}
+	if len(fields) > 0 {
+		return nil
+	}
+	return err
 }
 
 // reasons reads a refusal of a use case as bad fields.
@@ -169,27 +226,160 @@ func reasons(err error) []plant.FieldError {
 	return plant.Refusals(err)
 }
 
-func (g *Garden) importStem(ctx context.Context, r exchange.StemRecord) (line int, name string, same bool, err error) {
-	line, name = r.Line, r.Mother+"-"+r.Stem
-	mother, err := g.motherOf(ctx, r)
+// stemTaker takes in stem maps.
+type stemTaker struct{ records []exchange.StemRecord }
+
+func (in *stemTaker) read(format string, data []byte) (bad exchange.Bad, n int, err error) {
+	in.records, bad, err = exchange.ReadStems(format, data)
+	return bad, len(in.records), err
+}
+
+// known is a mother as the intake knows her: from here, or from an earlier record of the file.
+type known struct {
+	id    uuid.UUID
+	stems map[string]MappedStem
+	isNew bool
+	words MotherWords
+	codes exchange.StemRecord
+}
+
+func (in *stemTaker) prepare(ctx context.Context, g *Garden, bad *exchange.Bad) (jobs []job, same int, err error) {
+	mothers, err := g.Mothers(ctx)
 	if err != nil {
-		return line, name, false, err
+		return nil, 0, err
 	}
-	wish, id := StemMapping{FactID: uuid.Must(uuid.NewV7()), MotherID: mother.ID, Stem: r.Map}, uuid.Must(uuid.NewV7())
-	known := false
-	for _, s := range mother.Stems {
-		if s.Letter == r.Stem {
-			if reflect.DeepEqual(spelledOut(s.Stem), spelledOut(r.Map)) {
-				return line, name, true, nil
+	here := map[string]*known{}
+	for _, m := range mothers {
+		k := &known{id: m.ID, stems: map[string]MappedStem{}}
+		for _, s := range m.Stems {
+			k.stems[s.Letter] = s
+		}
+		here[m.Code] = k
+	}
+	for _, r := range in.records {
+		k, err := motherOfRecord(here, r)
+		if err == nil {
+			err = r.Map.CheckText()
+		}
+		if err != nil {
+			if err := refused(bad, r.Line, err); err != nil {
+				return nil, 0, err
 			}
-			known, id, wish.Version = true, s.ID, s.Version
+			continue
+		}
+		had, ok := k.stems[r.Stem]
+		if ok && reflect.DeepEqual(spelledOut(had.Stem), spelledOut(r.Map)) {
+			same++
+			continue
+		}
+		if r.Version > 1_000_000 || r.Version < 0 {
+			bad.Add(r.Line, "map_version", "a version lies between 1 and 1000000")
+			continue
+		}
+		if err := taken(had, r); err != nil {
+			if err := refused(bad, r.Line, err); err != nil {
+				return nil, 0, err
+			}
+			continue
+		}
+		_, seen := here[r.Mother]
+		here[r.Mother] = k
+		k.stems[r.Stem] = MappedStem{Stem: r.Map, Letter: r.Stem}
+		jobs = append(jobs, job{r.Line, r.Mother + "-" + r.Stem, func(g *Garden) error { return g.takeStem(ctx, k, r, had, ok, !seen && k.isNew) }})
+	}
+	return jobs, same, nil
+}
+
+// taken: nodes that were cut stay in the map.
+func taken(had MappedStem, r exchange.StemRecord) error {
+	for _, t := range had.Taken {
+		if t.Node > len(r.Map.Nodes) {
+			return plant.Refuse("nodes", "node %d was cut from this stem and stays in its map: a map without it would rename the cutting", t.Node)
 		}
 	}
-	if next := plant.StemLetter(len(mother.Stems)); !known && next != r.Stem {
-		return line, name, false, plant.Refuse("stem", "%s has %d stems; the next is %s, not %s", mother.Code, len(mother.Stems), next, r.Stem)
+	return nil
+}
+
+// motherOfRecord finds the mother of a record by her code; with name and group a new one is taken in.
+func motherOfRecord(here map[string]*known, r exchange.StemRecord) (*known, error) {
+	if k, ok := here[r.Mother]; ok {
+		return k, nil
 	}
-	_, err = g.MapStem(ctx, id, wish)
-	return line, name, false, err
+	if r.MotherName == "" || r.Group == "" {
+		return nil, plant.Refuse("mother", "%q is not here; with mother_name and group she would be taken in", r.Mother)
+	}
+	if exactCode(r.Mother) != r.Mother {
+		return nil, plant.Refuse("mother", "a mother's code is three capital letters, with a number when there are several, not %q", r.Mother)
+	}
+	words := MotherWords{Name: r.MotherName, GroupKey: r.Group, Pattern: r.Pattern, Provenance: r.Provenance}
+	if words.Pattern == "" {
+		words.Pattern = "plain"
+	}
+	words, err := words.clean()
+	if err != nil {
+		return nil, err
+	}
+	if len([]rune(r.RaisedFrom)) > 40 {
+		return nil, plant.Refuse("raised_from", "at most 40 characters")
+	}
+	if _, err := plant.CleanText("raised_from", r.RaisedFrom, 40); err != nil {
+		return nil, err
+	}
+	return &known{id: uuid.Must(uuid.NewV7()), stems: map[string]MappedStem{}, isNew: true, words: words, codes: r}, nil
+}
+
+// takeStem writes one map of a file, with its mother when she is new.
+func (g *Garden) takeStem(ctx context.Context, k *known, r exchange.StemRecord, had MappedStem, isHere, withMother bool) error {
+	if withMother {
+		if err := g.takeMother(ctx, k); err != nil {
+			return err
+		}
+	}
+	m := StemMapping{FactID: uuid.Must(uuid.NewV7()), MotherID: k.id, Version: had.Version, Stem: r.Map, MappedOn: r.MappedOn}
+	id := had.ID
+	if !isHere || had.ID == uuid.Nil {
+		id = uuid.Must(uuid.NewV7())
+	}
+	return g.keep(ctx, fact{m.FactID, "stem_map", k.id, m}, func(g *Garden) error {
+		on := g.made(m.FactID)
+		if m.MappedOn != nil {
+			on = *m.MappedOn
+		}
+		if err := g.checkDay("mapped_on", on, earliestRecord, "any record"); err != nil {
+			return err
+		}
+		version := int32(had.Version) + 1
+		if id != had.ID {
+			if _, err := g.store.AddStem(ctx, sqlgen.AddStemParams{ID: id, MotherID: k.id, Letter: r.Stem}); err != nil {
+				return err
+			}
+			version = int32(max(1, r.Version))
+		}
+		_, err := g.store.AddStemMap(ctx, sqlgen.AddStemMapParams{StemID: id, Version: version, FactID: m.FactID, Map: r.Map, MappedOn: on})
+		return err
+	})
+}
+
+func (g *Garden) takeMother(ctx context.Context, k *known) error {
+	f := NewMother{ID: k.id, MotherWords: k.words, Code: k.codes.Mother}
+	return g.keep(ctx, fact{k.id, "mother", k.id, f}, func(g *Garden) error {
+		var from *uuid.UUID
+		if code := k.codes.RaisedFrom; code != "" {
+			if id, err := g.store.CuttingByCode(ctx, code); err == nil {
+				from = &id
+			} else if !store.IsMissing(err) {
+				return err
+			}
+		}
+		code, err := g.addMother(ctx, k.id, k.words, k.codes.Mother, from, !k.codes.ByNameOnly)
+		if err != nil {
+			return err
+		}
+		if code != k.codes.Mother {
+			return ConflictError{Reason: "The code " + k.codes.Mother + " was taken meanwhile."}
+		}
+		return g.store.SetRaisedFrom(ctx, sqlgen.SetRaisedFromParams{ID: k.id, RaisedFrom: k.codes.RaisedFrom})
+	})
 }
 
 // spelledOut says what an empty word means, so that two maps compare by what they say.
@@ -201,70 +391,93 @@ func spelledOut(s plant.Stem) plant.Stem {
 	return s
 }
 
-// motherByCode finds a mother with her stems, without what was taken from her.
-func (g *Garden) motherByCode(ctx context.Context, code string) (Mother, error) {
-	row, err := g.store.MotherByCode(ctx, code)
-	if err != nil {
-		return Mother{}, err
-	}
-	all, err := g.mothers(ctx, []sqlgen.Mother{row}, false)
-	if err != nil {
-		return Mother{}, err
-	}
-	return all[0], nil
+// planTaker takes in cut plans.
+type planTaker struct{ records []exchange.PlanRecord }
+
+func (in *planTaker) read(format string, data []byte) (bad exchange.Bad, n int, err error) {
+	in.records, bad, err = exchange.ReadPlans(format, data)
+	return bad, len(in.records), err
 }
 
-// motherOf finds the mother of a record by her code, or takes her in.
-func (g *Garden) motherOf(ctx context.Context, r exchange.StemRecord) (Mother, error) {
-	mother, err := g.motherByCode(ctx, r.Mother)
-	if !store.IsMissing(err) {
-		return mother, err
+func (in *planTaker) prepare(ctx context.Context, g *Garden, bad *exchange.Bad) (jobs []job, same int, err error) {
+	mothers, err := g.Mothers(ctx)
+	if err != nil {
+		return nil, 0, err
 	}
-	if first := plant.StemLetter(0); r.Stem != first {
-		return Mother{}, plant.Refuse("stem", "the first stem of a new mother is %s, not %s", first, r.Stem)
+	byCode := map[string]Mother{}
+	for _, m := range mothers {
+		byCode[m.Code] = m
 	}
-	if r.MotherName == "" || r.Group == "" {
-		return Mother{}, plant.Refuse("mother", "%q is not here; with mother_name and group she would be taken in", r.Mother)
+	kept, err := g.keptKnives(ctx)
+	if err != nil {
+		return nil, 0, err
 	}
-	if motherCode(r.Mother, "") != r.Mother {
-		return Mother{}, plant.Refuse("mother", "a new mother's code is three capital letters, not %q", r.Mother)
+	for _, r := range in.records {
+		p, err := planOfRecord(byCode, r)
+		if err == nil && sameAsKept(kept[byCode[r.Mother].ID], p.Stems) {
+			same++
+			continue
+		}
+		if err == nil {
+			err = g.checkPlan(ctx, p)
+		}
+		if err != nil {
+			if err := refused(bad, r.Line, err); err != nil {
+				return nil, 0, err
+			}
+			continue
+		}
+		jobs = append(jobs, job{r.Line, "plan for " + r.Mother, func(g *Garden) error {
+			return g.keep(ctx, fact{p.ID, "cut_plan", uuid.Nil, p}, func(g *Garden) error { return g.keepPlan(ctx, p) })
+		}})
 	}
-	pattern := r.Pattern
-	if pattern == "" {
-		pattern = "plain"
-	}
-	if pattern != "plain" && pattern != "stable" && pattern != "unstable" {
-		return Mother{}, plant.Refuse("pattern", "plain, stable or unstable, not %q", r.Pattern)
-	}
-	return g.AddMother(ctx, NewMother{ID: uuid.Must(uuid.NewV7()), Code: r.Mother, Name: r.MotherName, GroupKey: r.Group, Pattern: pattern})
+	return jobs, same, nil
 }
 
-func (g *Garden) importPlan(ctx context.Context, r exchange.PlanRecord) (line int, name string, same bool, err error) {
-	line, name = r.Line, "plan for "+r.Mother
-	mother, err := g.motherByCode(ctx, r.Mother)
-	if store.IsMissing(err) {
-		return line, name, false, plant.Refuse("mother", "%q is not here", r.Mother)
+// checkPlan refuses a plan that could not be kept.
+func (g *Garden) checkPlan(ctx context.Context, p NewPlan) error {
+	if err := errors.Join(p.Limits.Check(), p.Aim.Check(p.Limits), checkStems(p.Stems)); err != nil {
+		return err
 	}
+	laid, _, err := g.lay(ctx, p.PlanWish)
 	if err != nil {
-		return line, name, false, err
+		return err
 	}
-	plan := NewPlan{ID: uuid.Must(uuid.NewV7()), PlanWish: PlanWish{Wish: r.Wish}}
+	answer, err := planOn(laid, p.PlanWish)
+	if err != nil {
+		return err
+	}
+	for _, s := range answer.Stems {
+		if len(s.Plan.Refused) > 0 {
+			return plant.Refuse("stems", "%s", s.Plan.Refused[0])
+		}
+	}
+	if p.MadeAt != nil {
+		return g.checkDay("made_at", *p.MadeAt, earliestRecord, "any record")
+	}
+	return nil
+}
+
+func planOfRecord(mothers map[string]Mother, r exchange.PlanRecord) (NewPlan, error) {
+	p := NewPlan{ID: uuid.Must(uuid.NewV7()), MadeAt: r.MadeAt, PlanWish: PlanWish{Wish: r.Wish}}
+	mother, ok := mothers[r.Mother]
+	if !ok {
+		return p, plant.Refuse("mother", "%q is not here", r.Mother)
+	}
 	for _, s := range r.Stems {
 		stem, ok := mother.stem(s.Stem)
 		if !ok {
-			return line, name, false, plant.Refuse("stem", "%s has no stem %s", mother.Code, s.Stem)
+			return p, plant.Refuse("stem", "%s has no stem %s", mother.Code, s.Stem)
 		}
 		if s.Version < 1 {
-			return line, name, false, plant.Refuse("map_version", "say which version of the map the plan was made on")
+			return p, plant.Refuse("map_version", "say which version of the map the plan was made on")
 		}
-		plan.Stems = append(plan.Stems, StemWish{StemID: stem.ID, Version: s.Version, KnivesMM: s.KnivesMM, Skip: s.Skip})
+		if len(s.KnivesMM) == 0 {
+			return p, plant.Refuse("knives_mm", "there is no knife on stem %s", s.Stem)
+		}
+		p.Stems = append(p.Stems, StemWish{StemID: stem.ID, Version: s.Version, KnivesMM: s.KnivesMM, Skip: s.Skip})
 	}
-	same, err = g.hasPlan(ctx, mother.ID, plan)
-	if err != nil || same {
-		return line, name, same, err
-	}
-	_, err = g.KeepPlan(ctx, plan)
-	return line, name, false, err
+	return p, nil
 }
 
 func (m Mother) stem(letter string) (MappedStem, bool) {
@@ -276,32 +489,40 @@ func (m Mother) stem(letter string) (MappedStem, bool) {
 	return MappedStem{}, false
 }
 
-// hasPlan tells whether a plan with the same knives on the same maps is kept already.
-func (g *Garden) hasPlan(ctx context.Context, mother uuid.UUID, p NewPlan) (bool, error) {
+// keptKnives are the stems of every kept plan, by mother.
+func (g *Garden) keptKnives(ctx context.Context) (map[uuid.UUID][][]sqlgen.CutPlanStem, error) {
 	plans, err := g.Plans(ctx)
 	if err != nil {
-		return false, err
+		return nil, err
 	}
-	ids := []uuid.UUID{}
-	for _, had := range plans {
-		if had.MotherID == mother {
-			ids = append(ids, had.ID)
-		}
+	ids, mother := []uuid.UUID{}, map[uuid.UUID]uuid.UUID{}
+	for _, p := range plans {
+		ids = append(ids, p.ID)
+		mother[p.ID] = p.MotherID
 	}
 	rows, err := g.store.CutPlanStems(ctx, ids)
 	if err != nil {
-		return false, err
+		return nil, err
 	}
 	by := map[uuid.UUID][]sqlgen.CutPlanStem{}
 	for _, r := range rows {
 		by[r.PlanID] = append(by[r.PlanID], r)
 	}
-	for _, stems := range by {
-		if sameKnives(stems, p.Stems) {
-			return true, nil
+	out := map[uuid.UUID][][]sqlgen.CutPlanStem{}
+	for id, stems := range by {
+		out[mother[id]] = append(out[mother[id]], stems)
+	}
+	return out, nil
+}
+
+// sameAsKept tells whether a plan with the same knives on the same maps is kept already.
+func sameAsKept(kept [][]sqlgen.CutPlanStem, stems []StemWish) bool {
+	for _, had := range kept {
+		if sameKnives(had, stems) {
+			return true
 		}
 	}
-	return false, nil
+	return false
 }
 
 func sameKnives(a []sqlgen.CutPlanStem, b []StemWish) bool {

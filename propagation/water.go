@@ -6,7 +6,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"clearjar/store"
 	"clearjar/store/sqlgen"
 )
 
@@ -19,16 +18,16 @@ type Watering struct {
 
 // Water notes that a mother was watered.
 func (g *Garden) Water(ctx context.Context, w Watering) (Mother, error) {
-	if err := checkID("id", w.ID); err != nil {
-		return Mother{}, err
-	}
-	if err := g.checkDay("watered_on", w.WateredOn, earliestRecord, "any record"); err != nil {
-		return Mother{}, err
-	}
-	_, err := g.store.AddWatering(ctx, sqlgen.AddWateringParams{ID: w.ID, MotherID: w.MotherID, WateredOn: w.WateredOn})
-	if store.BrokenRule(err) == "watering_mother_id_fkey" {
-		return Mother{}, MissingError{"This mother"}
-	}
+	err := g.keep(ctx, fact{w.ID, "watering", w.MotherID, w}, func(g *Garden) error {
+		if err := g.checkDay("watered_on", w.WateredOn, earliestRecord, "any record"); err != nil {
+			return err
+		}
+		if _, err := g.store.LockMother(ctx, w.MotherID); err != nil {
+			return missing(err, "This mother")
+		}
+		_, err := g.store.AddWatering(ctx, sqlgen.AddWateringParams{ID: w.ID, MotherID: w.MotherID, WateredOn: w.WateredOn})
+		return err
+	})
 	if err != nil {
 		return Mother{}, err
 	}

@@ -5,7 +5,6 @@ import (
 
 	"clearjar/core/cutplan"
 	"clearjar/core/plant"
-	"clearjar/core/readiness"
 	"clearjar/core/stats"
 )
 
@@ -25,7 +24,7 @@ func (g *Garden) WeighOffer(ctx context.Context, o OfferedPiece) (cutplan.OfferA
 	if err != nil {
 		return cutplan.OfferAnswer{}, err
 	}
-	return cutplan.Worth(group, readiness.InDarkHalf(g.Today(), false), sheet, o.Offer)
+	return cutplan.Worth(group, plant.InDarkHalf(g.Today(), false), sheet, o.Offer)
 }
 
 // HowManyWish asks how many pieces to take.

@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"net/http"
 	"strings"
@@ -94,22 +95,54 @@ func fileRoutes(api huma.API, g *propagation.Garden) {
 			media := map[string]string{exchange.CSV: "text/csv; charset=utf-8", exchange.JSON: "application/json"}
 			return file{media[in.Format], exchange.Name(in.What, in.Format), data}, err
 		})
-	huma.Register(api, huma.Operation{
+	importing := huma.Operation{
 		OperationID: "importRecords", Method: http.MethodPost, Path: "/api/import/{what}", Summary: "Read a file of stem maps or plans; every row is checked",
 		MaxBodyBytes: exchange.MostBytes + 1<<10, Errors: []int{http.StatusRequestEntityTooLarge, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
-	}, func(ctx context.Context, in *struct {
-		What     string `path:"what" enum:"stems,plans"`
-		Format   string `query:"format" enum:"json,csv" required:"true"`
-		KeepGood bool   `query:"keep_good" doc:"keep the good rows though others are bad"`
-		RawBody  []byte `contentType:"application/octet-stream"`
-	},
-	) (*body[propagation.ImportReport], error) {
-		report, err := g.Import(ctx, in.What, in.Format, in.RawBody, in.KeepGood)
+	}
+	huma.Register(api, importing, func(ctx context.Context, in *importIn) (*body[propagation.ImportReport], error) {
+		report, err := g.Import(ctx, in.What, in.Format, in.RawBody, in.KeepGood, nil)
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
+		whole(&report)
 		return &body[propagation.ImportReport]{report}, nil
 	})
+	importing.OperationID, importing.Path = "importWithProgress", "/api/import/{what}/progress"
+	importing.Summary = "The same, answered in lines of JSON: how far it has come, and at last the report or the problem"
+	huma.Register(api, importing, func(ctx context.Context, in *importIn) (*huma.StreamResponse, error) {
+		return &huma.StreamResponse{Body: func(c huma.Context) {
+			c.SetHeader("Content-Type", "application/x-ndjson")
+			lines := json.NewEncoder(c.BodyWriter())
+			say := func(l importLine) {
+				_ = lines.Encode(l)
+				if f, ok := c.BodyWriter().(http.Flusher); ok {
+					f.Flush()
+				}
+			}
+			report, err := g.Import(ctx, in.What, in.Format, in.RawBody, in.KeepGood, func(done, of int) { say(importLine{Done: done, Of: of}) })
+			if err != nil {
+				say(importLine{Problem: answer(ctx, err)})
+				return
+			}
+			whole(&report)
+			say(importLine{Report: &report})
+		}}, nil
+	})
+}
+
+type importIn struct {
+	What     string `path:"what" enum:"stems,plans"`
+	Format   string `query:"format" enum:"json,csv" required:"true"`
+	KeepGood bool   `query:"keep_good" doc:"keep the good rows though others are bad"`
+	RawBody  []byte `contentType:"application/octet-stream"`
+}
+
+// importLine is one line of an answer that says how far it has come.
+type importLine struct {
+	Done    int                       `json:"done,omitempty"`
+	Of      int                       `json:"of,omitempty"`
+	Report  *propagation.ImportReport `json:"report,omitempty"`
+	Problem error                     `json:"problem,omitempty"`
 }
 
 // file is what a download gives.

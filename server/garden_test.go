@@ -117,7 +117,7 @@ func vine(nodes int) plant.Stem {
 
 func (g grower) mother() propagation.Mother {
 	var m propagation.Mother
-	g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), Name: "Rhaphidophora cryptantha", GroupKey: "thick_climber", Pattern: "plain"}, &m)
+	g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Rhaphidophora cryptantha", GroupKey: "thick_climber", Pattern: "plain"}}, &m)
 	return m
 }
 

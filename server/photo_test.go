@@ -78,7 +78,7 @@ func TestOriginalBytesAreKeptUnchangedAndOnce(t *testing.T) {
 	require.Equal(t, "2026-03-09", p.TakenAt.Format("2006-01-02"))
 	require.Equal(t, []int{1200, 1600}, []int{p.WidthPX, p.HeightPX})
 	require.Equal(t, p, g.keep(raw), "the same photo twice is one")
-	res, err := http.Get(g.base + "/api/photos/" + p.ID.String())
+	res, err := http.Get(g.base + "/api/photos/" + p.ID.String() + "?location=true")
 	require.NoError(t, err)
 	defer func() { _ = res.Body.Close() }()
 	got, err := io.ReadAll(res.Body)

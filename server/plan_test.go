@@ -51,7 +51,7 @@ func TestPlanIsPreparedTickedAndCarriedOutOnce(t *testing.T) {
 	t.Parallel()
 	g := newGrower(t)
 	var m propagation.Mother
-	g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), Name: "Hoya callistophylla", GroupKey: "wax_vine", Pattern: "plain"}, &m)
+	g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Hoya callistophylla", GroupKey: "wax_vine", Pattern: "plain"}}, &m)
 	stem := g.stem(m, 6)
 	w := wishFor(stem, g.plan(wishFor(stem)).Stems[0].Plan.KnivesMM...)
 	var p propagation.PreparedPlan
@@ -221,7 +221,7 @@ func TestMotherTellsWhatWasTakenAndWhetherSheIsFit(t *testing.T) {
 	require.Contains(t, early.Detail, "before the cut")
 	// A mother raised from the other, and a stem that grew back.
 	var daughter propagation.Mother
-	g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), Name: m.Name, GroupKey: m.Group.Key, Pattern: "plain", FromCutting: &made[1].ID}, &daughter)
+	g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: m.Name, GroupKey: m.Group.Key, Pattern: "plain"}, FromCutting: &made[1].ID}, &daughter)
 	shoot := vine(2)
 	shoot.Sprang = &plant.Sprang{Letter: "A", Node: 1}
 	g.ok("PUT", "/api/stems/"+id().String(), propagation.StemMapping{FactID: id(), MotherID: m.ID, Stem: shoot}, nil)

@@ -14,8 +14,6 @@ import (
 	"clearjar/store"
 )
 
-const tooLarge = "Too large: a photo may have at most 25 MB. Nothing was kept."
-
 // Problem is an RFC 9457 problem: what happened, in a sentence a grower understands, and the fields it is about.
 type Problem struct {
 	Type   string             `json:"type"`
@@ -25,6 +23,8 @@ type Problem struct {
 	Fields []plant.FieldError `json:"fields"`
 	// Theirs is what stands now, when an edit was made on an older version.
 	Theirs any `json:"theirs,omitempty"`
+	// Yours is what was sent, when it differs in content from what was kept under the same id.
+	Yours any `json:"yours,omitempty"`
 }
 
 func (p *Problem) Error() string { return p.Detail }
@@ -37,15 +37,12 @@ func (p *Problem) ContentType(string) string { return "application/problem+json"
 
 var titles = map[int]string{
 	http.StatusNotFound: "Not here", http.StatusConflict: "Changed elsewhere", http.StatusUnprocessableEntity: "Cannot be taken as it is",
-	http.StatusServiceUnavailable: "Not saved", http.StatusRequestEntityTooLarge: "Too large", http.StatusInternalServerError: "Our fault",
+	http.StatusServiceUnavailable: "Not saved", http.StatusTooManyRequests: "Too many at once", http.StatusRequestEntityTooLarge: "Too large", http.StatusInternalServerError: "Our fault",
 }
 
 // problem makes a [Problem] from what the framework found wrong with a request. Rejected values are not echoed.
 func problem(status int, detail string, errs ...error) huma.StatusError {
 	p := &Problem{Type: "about:blank", Title: titles[status], Status: status, Detail: detail, Fields: []plant.FieldError{}}
-	if status == http.StatusRequestEntityTooLarge {
-		p.Detail = tooLarge
-	}
 	if p.Title == "" {
 		p.Title = http.StatusText(status)
 	}
@@ -76,13 +73,21 @@ func answer(ctx context.Context, err error) error {
 		return problem(http.StatusNotFound, gone.Error()+".")
 	case errors.As(err, &conflict):
 		p := problem(http.StatusConflict, conflict.Reason).(*Problem)
-		p.Theirs = conflict.Theirs
+		p.Theirs, p.Yours = conflict.Theirs, conflict.Yours
 		return p
 	case errors.Is(err, context.Canceled) && ctx.Err() != nil:
 		return problem(499, "The request was given up.")
 	case store.IsLost(err):
 		slog.Warn("database lost", "err", err)
 		return problem(http.StatusServiceUnavailable, "The database cannot be reached, so nothing was saved. What you typed is still on the screen: try again in a moment.")
+	}
+	if rule := store.BrokenRule(err); rule != "" {
+		slog.Warn("a rule of the database", "rule", rule)
+		return problem(http.StatusConflict, "Something that this contradicts was kept meanwhile, perhaps in another tab. Nothing was saved; look again and try once more.")
+	}
+	if store.IsNoValue(err) {
+		slog.Warn("a value the database takes not", "err", err)
+		return problem(http.StatusUnprocessableEntity, "One of the values cannot be kept: a number far out of range, or a character no text has. Nothing was saved.")
 	}
 	slog.Error("unforeseen", "err", err)
 	return problem(http.StatusInternalServerError, "Something broke on our side and nothing was saved. What you typed is still on the screen; try again.")

@@ -20,7 +20,7 @@ func TestCodesAreThreeLettersAndNeverTwice(t *testing.T) {
 		{"", "Hoya callistophylla", "CAL"}, {"", "Hoya calycina", "CAL2"}, {"hcx", "Hoya curtisii", "HCX"}, {"", "No. 7", "NOX"},
 	} {
 		var m propagation.Mother
-		g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), Name: c.name, GroupKey: "wax_vine", Pattern: "plain", Code: c.own}, &m)
+		g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: c.name, GroupKey: "wax_vine", Pattern: "plain"}, Code: c.own}, &m)
 		require.Equal(t, c.want, m.Code, c.name)
 	}
 }
@@ -93,8 +93,8 @@ func TestSuccessIsCountedWhenItHasGrownOn(t *testing.T) {
 	g.ok("POST", "/api/outcomes", done, &page)
 	g.ok("POST", "/api/outcomes", done, &page)
 	require.Equal(t, plant.Done, page.Cutting.Judgement.Verdict)
-	require.Contains(t, g.refused(http.StatusConflict, "POST", "/api/outcomes", end("lost", 0)).Detail, "Already closed as established")
-	require.Contains(t, g.refused(http.StatusConflict, "POST", "/api/settings", setting(c, g.jar(1))).Detail, "has ended")
+	require.Contains(t, g.refused(http.StatusConflict, "POST", "/api/outcomes", end("lost", 0)).Detail, "was closed as established")
+	require.Contains(t, g.refused(http.StatusConflict, "POST", "/api/settings", setting(c, g.jar(1))).Detail, "was closed")
 }
 
 func TestShelfListsEverythingMostUrgentFirst(t *testing.T) {

@@ -43,13 +43,17 @@ func post[In, Out any](api huma.API, id, path, summary string, do func(context.C
 
 func register[In, Out any](api huma.API, method, id, path, summary string, do func(context.Context, *In) (Out, error)) {
 	huma.Register(api, huma.Operation{
-		OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: 4 << 20,
+		OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: mostJSON,
 		Errors: []int{http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
 	}, func(ctx context.Context, in *In) (*body[Out], error) {
+		if err := readable(in); err != nil {
+			return nil, answer(ctx, err)
+		}
 		out, err := do(ctx, in)
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
+		whole(&out)
 		return &body[Out]{out}, nil
 	})
 }
@@ -122,6 +126,7 @@ func Routes(api huma.API, g *propagation.Garden) {
 		func(ctx context.Context, in *body[propagation.Ending]) (propagation.CuttingPage, error) {
 			return g.End(ctx, in.Body)
 		})
+	putRightRoutes(api, g)
 	cutRoutes(api, g)
 	photoRoutes(api, g)
 	fileRoutes(api, g)
@@ -129,7 +134,9 @@ func Routes(api huma.API, g *propagation.Garden) {
 
 type pictureIn struct {
 	ID   string `path:"id" format:"uuid"`
-	Size int    `query:"size" doc:"longest side in pixels: 320 or 1600; 0 for the original bytes"`
+	Size int    `query:"size" doc:"longest side in pixels: 320 or 1600; 0 for the full size"`
+	// Location asks for the original bytes as they came, with where the photo was taken.
+	Location bool `query:"location" doc:"with size 0: the bytes as they came, with where it was taken"`
 }
 
 func photoRoutes(api huma.API, g *propagation.Garden) {
@@ -169,7 +176,7 @@ func photoRoutes(api huma.API, g *propagation.Garden) {
 
 func picture(ctx context.Context, g *propagation.Garden, in *pictureIn) (data []byte, media string, err error) {
 	if in.Size == 0 {
-		return g.PhotoOriginal(ctx, uuid.MustParse(in.ID))
+		return g.PhotoOriginal(ctx, uuid.MustParse(in.ID), in.Location)
 	}
 	data, err = g.PhotoView(ctx, uuid.MustParse(in.ID), in.Size)
 	return data, "image/jpeg", err

@@ -28,10 +28,10 @@ func New(garden *propagation.Garden, front fs.FS) http.Handler {
 	engine := quiet()
 	engine.ContextWithFallback = true
 	_ = engine.SetTrustedProxies(nil)
-	engine.Use(recovery(), loopbackOnly(), headers(), sameOrigin(), bounded(), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/photos/"})))
+	engine.Use(recovery(), loopbackOnly(), headers(), sameOrigin(), newLimits().perClient(), inTime(), photosInTurn(), bounded(), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/photos/"})))
 	Routes(contract(engine), garden)
 	serveFront(engine, front)
-	return engine
+	return closing(engine)
 }
 
 func contract(engine *gin.Engine) huma.API {
@@ -41,6 +41,13 @@ func contract(engine *gin.Engine) huma.API {
 	cfg.CreateHooks = nil
 	huma.DefaultArrayNullable = false
 	huma.NewError = problem
+	huma.NewErrorWithContext = func(ctx huma.Context, status int, detail string, errs ...error) huma.StatusError {
+		p := problem(status, detail, errs...).(*Problem)
+		if status == http.StatusRequestEntityTooLarge && ctx != nil {
+			p.Detail = tooLarge(ctx.URL().Path)
+		}
+		return p
+	}
 	return humagin.New(engine, cfg)
 }
 
@@ -89,6 +96,11 @@ func headers() gin.HandlerFunc {
 		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' blob: data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		if strings.HasPrefix(c.Request.URL.Path, "/api/") {
+			h.Set("Cache-Control", "no-store")
+		}
 	}
 }
 
@@ -104,8 +116,7 @@ func sameOrigin() gin.HandlerFunc {
 func bounded() gin.HandlerFunc {
 	return func(c *gin.Context) {
 		if c.Request.ContentLength > MostBody {
-			c.Header("Connection", "close")
-			fail(c, http.StatusRequestEntityTooLarge, tooLarge)
+			fail(c, http.StatusRequestEntityTooLarge, tooLarge(c.Request.URL.Path))
 			return
 		}
 		c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, MostBody)

@@ -60,7 +60,7 @@ func TestFromStemToPot(t *testing.T) {
 func TestRepeatedWriteIsOneWrite(t *testing.T) {
 	t.Parallel()
 	g := newGrower(t)
-	m := propagation.NewMother{ID: id(), Name: "Hoya callistophylla", GroupKey: "wax_vine", Pattern: "plain"}
+	m := propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Hoya callistophylla", GroupKey: "wax_vine", Pattern: "plain"}}
 	var first, second propagation.Mother
 	g.ok("POST", "/api/mothers", m, &first)
 	g.ok("POST", "/api/mothers", m, &second)
@@ -80,7 +80,7 @@ func TestRepeatedWriteIsOneWrite(t *testing.T) {
 	g.ok("GET", "/api/cuttings/"+pieces[0].ID.String(), nil, &page)
 	require.Len(t, page.Looks, 1)
 	require.Len(t, page.History, 4)
-	g.refused(http.StatusUnprocessableEntity, "POST", "/api/mothers", propagation.NewMother{ID: uuid.New(), Name: "X", GroupKey: "wax_vine", Pattern: "plain"})
+	g.refused(http.StatusUnprocessableEntity, "POST", "/api/mothers", propagation.NewMother{ID: uuid.New(), MotherWords: propagation.MotherWords{Name: "X", GroupKey: "wax_vine", Pattern: "plain"}})
 }
 
 func TestTwoTabsEditingOneStem(t *testing.T) {
@@ -183,7 +183,7 @@ func TestNamesWithHTMLComeBackAsTheyWere(t *testing.T) {
 	t.Parallel()
 	g := newGrower(t)
 	var m propagation.Mother
-	g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), Name: `<img src=x onerror="alert(1)">`, GroupKey: "wax_vine", Pattern: "plain"}, &m)
+	g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: `<img src=x onerror="alert(1)">`, GroupKey: "wax_vine", Pattern: "plain"}}, &m)
 	require.Equal(t, `<img src=x onerror="alert(1)">`, m.Name)
 }
 
@@ -213,7 +213,7 @@ func TestLostDatabaseSaysSo(t *testing.T) {
 	defer s.Close()
 	srv := server.New(propagation.New(s, time.Now, time.UTC), fstest.MapFS{})
 	g := serveGrower(t, srv)
-	p := g.refused(http.StatusServiceUnavailable, "POST", "/api/mothers", propagation.NewMother{ID: id(), Name: "Hoya", GroupKey: "wax_vine", Pattern: "plain"})
+	p := g.refused(http.StatusServiceUnavailable, "POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Hoya", GroupKey: "wax_vine", Pattern: "plain"}})
 	require.Contains(t, p.Detail, "still on the screen")
 }
 

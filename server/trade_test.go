@@ -72,20 +72,20 @@ CODE,,,B,1,-3
 	for _, b := range report.Bad {
 		fields[b.Line] = b.Field
 	}
-	require.Equal(t, map[int]string{4: "mother", 5: "stem", 6: "group_key", 7: "nodes[0].below_mm"}, fields)
+	require.Equal(t, map[int]string{4: "mother", 6: "group_key", 7: "nodes[0].below_mm"}, fields)
 	var mothers []propagation.Mother
 	g.ok("GET", "/api/mothers", nil, &mothers)
 	require.Len(t, mothers, 1)
 
 	report = g.bring("/api/import/stems?format=csv&keep_good=true", file)
-	require.Equal(t, 2, report.Kept)
-	require.Equal(t, []string{m.Code + "-A", "NEW-A"}, report.Names)
+	require.Equal(t, 3, report.Kept)
+	require.Equal(t, []string{m.Code + "-A", "NEW-A", m.Code + "-D"}, report.Names)
 	g.ok("GET", "/api/mothers", nil, &mothers)
 	require.Len(t, mothers, 2)
 
 	// No mother is taken in for a stem that cannot be kept.
-	report = g.bring("/api/import/stems?format=csv&keep_good=true", []byte("mother,mother_name,group,stem,node,below_mm\nLAT,Late,thick_climber,B,1,30\n"))
-	require.Contains(t, report.Bad[0].Reason, "first stem")
+	report = g.bring("/api/import/stems?format=csv&keep_good=true", []byte("mother,mother_name,group,stem,node,below_mm\nLAT,Late,thick_climber,7,1,30\n"))
+	require.Contains(t, report.Bad[0].Reason, "letter")
 	g.ok("GET", "/api/mothers", nil, &mothers)
 	require.Len(t, mothers, 2)
 }

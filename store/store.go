@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"slices"
 	"time"
 
 	"github.com/goccy/go-json"
@@ -17,6 +18,7 @@ import (
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
 
 	"clearjar/store/sqlgen"
 )
@@ -42,6 +44,10 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	// Small, indexed queries: planning each anew, or compiling it, would take longer than running it.
 	cfg.ConnConfig.RuntimeParams["plan_cache_mode"] = "force_generic_plan"
 	cfg.ConnConfig.RuntimeParams["jit"] = "off"
+	// Nothing waits for ever: not a query, not a lock, not a transaction that somebody left open.
+	cfg.ConnConfig.RuntimeParams["statement_timeout"] = "15s"
+	cfg.ConnConfig.RuntimeParams["lock_timeout"] = "5s"
+	cfg.ConnConfig.RuntimeParams["idle_in_transaction_session_timeout"] = "30s"
 	// Reading the looks is most of the work of a full shelf: a faster decoder than the standard one.
 	cfg.AfterConnect = func(_ context.Context, c *pgx.Conn) error {
 		codec := &pgtype.JSONBCodec{Marshal: json.Marshal, Unmarshal: json.Unmarshal}
@@ -65,9 +71,18 @@ func (s *Store) Migrate(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	db := stdlib.OpenDBFromPool(s.Pool)
+	// A migration takes its time, and two servers that start at once take turns.
+	cfg := s.Pool.Config().ConnConfig.Copy()
+	delete(cfg.RuntimeParams, "statement_timeout")
+	delete(cfg.RuntimeParams, "lock_timeout")
+	delete(cfg.RuntimeParams, "idle_in_transaction_session_timeout")
+	db := stdlib.OpenDB(*cfg)
 	defer func() { _ = db.Close() }()
-	provider, err := goose.NewProvider(goose.DialectPostgres, db, dir, goose.WithDisableGlobalRegistry(true))
+	turns, err := lock.NewPostgresSessionLocker()
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, db, dir, goose.WithDisableGlobalRegistry(true), goose.WithSessionLocker(turns))
 	if err != nil {
 		return err
 	}
@@ -102,12 +117,19 @@ func BrokenRule(err error) string {
 	return ""
 }
 
+// IsNoValue tells whether err says that a value is none the database can keep: out of range, or no text.
+func IsNoValue(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && len(pg.Code) == 5 && pg.Code[:2] == "22"
+}
+
 // IsLost tells whether err says that the database could not be reached or went away.
 func IsLost(err error) bool {
 	var pg *pgconn.PgError
 	if errors.As(err, &pg) {
-		// 57P0x: shut down or crashed; 08xxx: connection; 53xxx: out of resources.
-		return pg.Code[:2] == "08" || pg.Code[:2] == "53" || pg.Code[:3] == "57P"
+		// 57P0x: shut down or crashed; 57014: took too long; 55P03: waited too long; 40xxx: two in each
+		// other's way; 25P03: left open too long; 08xxx: connection; 53xxx: out of resources.
+		return slices.Contains([]string{"08", "53", "40"}, pg.Code[:2]) || pg.Code[:3] == "57P" || slices.Contains([]string{"57014", "55P03", "25P03"}, pg.Code)
 	}
 	var connect *pgconn.ConnectError
 	return errors.As(err, &connect) || pgconn.SafeToRetry(err) || (err != nil && errors.Is(err, context.DeadlineExceeded)) || isBrokenPipe(err)

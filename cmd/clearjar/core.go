@@ -122,6 +122,8 @@ the chance of each number of plants.`, planIn.plan)
 type judgeIn struct {
 	Group  string          `json:"group"`
 	School plant.SchoolKey `json:"school"`
+	// Vessel may stand in for the medium.
+	Vessel plant.VesselKind `json:"vessel"`
 	readiness.Evidence
 }
 
@@ -135,6 +137,12 @@ func judgeCommand() *cobra.Command {
   medium     water, moss, perlite or mix
   set_nodes  how many nodes are in the medium
   node_mm    where each node sits above the base, such as [14, 54]; tells which are sound above rot
+  kind       tip, stem, leaf_bud, wet_stick, leaf, division, rhizome, tuber, runner
+  vessel     jar, moss_box, perlite_cup or covered_pot, in place of medium
+  medium_on  when it came into this medium, if later than set_on
+  leaf_kept  true or false: whether a leaf feeds it
+  cover      none, vented, ajar or on
+  cut_backs  [{"on": time, "removed_mm": 30, "gone_nodes": 1, "bare_nodes": [2]}]
   southern   true south of the equator (which half of the year is dark)
   looks      [{"on": time, "look": {"roots_counted": true, "roots": [{"node": 1, "order": 1, "length_mm": 31,
               "low_mm": 29, "high_mm": 33, "colour": "white", "how": "typed"}], "stem": "firm", "tug": "holds",
@@ -155,24 +163,31 @@ Writes verdict, sentence, reasons (met, unmet, unknown, contrary), next_look, qu
 				in.Today = time.Now()
 			}
 			in.Evidence.Group = group
-			for _, l := range in.Looks {
-				if err := l.Look.Check(); err != nil {
-					return readiness.Judgement{}, err
+			if in.Vessel != "" {
+				sort, ok := in.Vessel.Sort()
+				if !ok {
+					return readiness.Judgement{}, plant.Refuse("vessel", "%q is not a vessel", in.Vessel)
 				}
+				in.Medium = sort.Medium
+			}
+			if err := in.Check(); err != nil {
+				return readiness.Judgement{}, err
 			}
 			return readiness.Judge(in.Evidence, in.School)
 		})
 }
 
 type potIn struct {
-	Group     string  `json:"group"`
-	LongestMM float64 `json:"longest_mm"`
+	Group     string          `json:"group"`
+	Kind      plant.PieceKind `json:"kind"`
+	LongestMM float64         `json:"longest_mm"`
 }
 
 func potCommand() *cobra.Command {
 	return jsonCommand("pot", "Which pot and how much mix (JSON in, JSON out)", `Reads a growth group and the longest root, suggests a first pot.
 
   group        growth group, such as wax_vine
+  kind         tip, stem, leaf_bud, wet_stick, leaf, division, rhizome, tuber, runner (a division fits its roots)
   longest_mm   length of the longest root in mm, 0 when unknown
 
 Writes pot (top_mm, bottom_mm, depth_mm), mix_ml, mix (parts and ml of each), reasons.`,
@@ -181,7 +196,7 @@ Writes pot (top_mm, bottom_mm, depth_mm), mix_ml, mix (parts and ml of each), re
 			if err != nil {
 				return potting.Advice{}, err
 			}
-			return potting.Suggest(group, in.LongestMM)
+			return potting.Suggest(group, in.Kind, in.LongestMM)
 		})
 }
 

@@ -65,6 +65,11 @@ func TestJudgeFromAScript(t *testing.T) {
 	require.NoError(t, run(t, judgeCommand(), in(`, "root_feel": "mushy"`), &j))
 	require.Equal(t, plant.Rescue, j.Verdict)
 	require.Error(t, run(t, judgeCommand(), in(`, "rot_mm": -4`), &j))
+	late := strings.Replace(in(""), `"today": "2026-06-10`, `"kind": "leaf_bud", "leaf_kept": false, "cover": "on", "today": "2026-05-10`, 1)
+	require.ErrorContains(t, run(t, judgeCommand(), late, &j), "lies after today")
+	byVessel := strings.Replace(in(""), `"medium": "perlite"`, `"vessel": "perlite_cup", "kind": "stem", "leaf_kept": true, "cover": "vented"`, 1)
+	require.NoError(t, run(t, judgeCommand(), byVessel, &j))
+	require.Equal(t, plant.Ready, j.Verdict)
 }
 
 func TestPotFromAScript(t *testing.T) {

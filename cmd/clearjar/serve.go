@@ -8,6 +8,7 @@ import (
 	"net/http"
 	"os"
 	"os/signal"
+	"runtime/debug"
 	"syscall"
 	"time"
 
@@ -54,6 +55,8 @@ func serveCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
+			// Garbage of large pictures and files is collected well before it could fill a small machine.
+			debug.SetMemoryLimit(softMemory)
 			return serve(ctx, server.New(garden, ui.Files()), port)
 		},
 	}
@@ -61,6 +64,9 @@ func serveCommand() *cobra.Command {
 	cmd.Flags().IntVar(&port, "port", 8420, "port; a taken one is named, and the next nine are tried")
 	return cmd
 }
+
+// softMemory is the size from which the collector works harder, in bytes.
+const softMemory = 420 << 20
 
 // serve listens on loopback only: until there are accounts, nobody else may.
 func serve(ctx context.Context, handler http.Handler, port int) error {
@@ -76,7 +82,7 @@ func serve(ctx context.Context, handler http.Handler, port int) error {
 	if err != nil {
 		return fmt.Errorf("no free port from %d to %d: %w", port, port+9, err)
 	}
-	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute, IdleTimeout: 2 * time.Minute}
+	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
 	done := make(chan error, 1)
 	go func() { done <- srv.Serve(listener) }()
 	fmt.Printf("Clear Jar is open at http://%s\n", listener.Addr())

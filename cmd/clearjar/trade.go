@@ -60,12 +60,19 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
-			report, err := garden.Import(cmd.Context(), args[0], format, data, keepGood)
+			report, err := garden.Import(cmd.Context(), args[0], format, data, keepGood, func(done, of int) {
+				if of > 1000 {
+					fmt.Fprintf(cmd.ErrOrStderr(), "%d of %d\n", done, of)
+				}
+			})
 			if err != nil {
 				return err
 			}
 			for _, b := range report.Bad {
 				fmt.Fprintln(cmd.ErrOrStderr(), b)
+			}
+			if more := report.BadCount - len(report.Bad); more > 0 {
+				fmt.Fprintf(cmd.ErrOrStderr(), "and %d more bad rows\n", more)
 			}
 			fmt.Fprintln(cmd.OutOrStdout(), report.Says)
 			if len(report.Bad) > 0 && !keepGood {

@@ -83,7 +83,7 @@ func (b Bench) commonEffects(p *Piece, hasTip bool) []Effect {
 	e := effects{sheet: b.Sheet, list: []Effect{}}
 	organ, medium := b.Organ(), b.medium()
 	stem := organ == plant.StemOrgan
-	e.add((stem || organ == plant.Rhizome) && p.leavesKept() == 0 && !hasTip, LeaflessOdds, "", 0)
+	e.add((stem || organ == plant.Rhizome) && p.leavesKept() == 0, LeaflessOdds, "", 0)
 	e.add(len(p.Halve) > 0, HalvedOdds, "", 0)
 	e.add(hasTip && stem, TipOdds, "", 0)
 	e.add(stem && b.Stem.Wood == plant.HalfRipe, HalfRipeOdds, "", 0)
@@ -93,7 +93,8 @@ func (b Bench) commonEffects(p *Piece, hasTip bool) []Effect {
 	e.add(b.Hormone && b.slow(), HormoneSlow, "", 0)
 	e.add(b.Hormone && !b.slow(), HormoneEasy, "", 0)
 	e.add(b.Cover == Open && medium != plant.Water, OpenOdds, fmt.Sprintf("No cover over the %s", medium), 0)
-	e.add(stem && !b.givesStems(), UnusualOdds, fmt.Sprintf("%s are not usually multiplied from stem pieces", b.Group.Name), 0)
+	e.add(organ != plant.Clump && b.Group.OnlyDivides(), DivideOnlyOdds, fmt.Sprintf("%s only divide: this piece has no growing point and roots of its own", b.Group.Name), 0)
+	e.add(stem && !b.givesStems() && !b.Group.OnlyDivides(), UnusualOdds, fmt.Sprintf("%s are not usually multiplied from stem pieces", b.Group.Name), 0)
 	if organ == plant.LeafOrgan {
 		b.leafEffects(&e)
 	}
@@ -101,9 +102,8 @@ func (b Bench) commonEffects(p *Piece, hasTip bool) []Effect {
 }
 
 func (b Bench) leafEffects(e *effects) {
-	pullsOnly := b.Group.Key == "butterwort"
 	e.add(b.Stem.Form == plant.PulledLeaf, PulledOdds, "", 0)
-	e.add(pullsOnly && b.Stem.Form != plant.PulledLeaf, CutNotPulled, "", 0)
+	e.add(b.Group.PullsLeaf && b.Stem.Form != plant.PulledLeaf, CutNotPulled, "", 0)
 	e.add(b.Stem.Form == plant.HalfLeaf, HalfLeafOdds, "", 0)
 	e.add(b.Stem.Form == plant.LeafWedge, WedgeOdds, "", 0)
 	e.add(b.Stem.Form == plant.LeafSection, SectionOdds, "", 0)
@@ -116,8 +116,8 @@ func (b Bench) nodeEffects(p *Piece, n int, hasTip bool) []Effect {
 	e.add(node.Aerial, AerialOdds, fmt.Sprintf("Aerial root on node %d", n), n)
 	e.add(node.Bud != plant.BudDormant && node.Bud != "", AwakeOdds, fmt.Sprintf("Bud awake on node %d", n), n)
 	if b.endsMatter() {
-		e.add(n == p.First && p.BelowMM < dieBack, ShortOdds, fmt.Sprintf("Sound stem below node %d: %.0f mm, dies back about %.0f", n, p.BelowMM, dieBack), n)
-		e.add(n == p.Last && p.AboveMM < dieBack && !hasTip, ShortOdds, fmt.Sprintf("Sound stem above node %d: %.0f mm, dies back about %.0f", n, p.AboveMM, dieBack), n)
+		e.add(n == p.First && p.BelowMM < b.soundBelow(), ShortOdds, fmt.Sprintf("Sound stem below node %d: %.0f mm, dies back about %.0f mm", n, p.BelowMM, dieBack), n)
+		e.add(n == p.Last && p.AboveMM < dieBack && !hasTip, ShortOdds, fmt.Sprintf("Sound stem above node %d: %.0f mm, dies back about %.0f mm", n, p.AboveMM, dieBack), n)
 	}
 	return e.list
 }
@@ -132,12 +132,9 @@ func (b Bench) rot(p *Piece, hasTip bool) {
 	e.add(stem && b.Stem.ThicknessMM >= b.Sheet.value(FatFrom), RotFat, "", 0)
 	e.add(stem && p.BelowMM > b.Sheet.value(LongStub), RotStub, fmt.Sprintf("Long bare stub, %.0f mm", p.BelowMM), 0)
 	e.add(b.SetWet && b.mustDry(), RotUncured, "", 0)
-	e.add(b.Cover == Covered && rotsClosed[b.Group.Key], RotClosed, "", 0)
+	e.add(b.Cover == Covered && b.Group.RotsClosed, RotClosed, "", 0)
 	p.RotStart, p.RotEffects, p.Rot = &start, e.list, onOdds(start.Value, e.list)
 }
-
-// rotsClosed are the groups that rot if they stand wet and closed.
-var rotsClosed = map[string]bool{"begonia": true, "rosette_succulent": true, "sword_succulent": true}
 
 func (b Bench) slow() bool { return b.Group.FirstRootsDays.Mid >= b.Sheet.value(SlowFrom) }
 
@@ -164,7 +161,11 @@ func onOdds(chance float64, list []Effect) float64 {
 
 // worth is what a plant from this node is worth.
 func (b Bench) worth(n int) float64 {
-	switch b.Stem.Nodes[n-1].Stripe {
+	stripe := b.Stem.Nodes[n-1].Stripe
+	if b.Organ() == plant.LeafOrgan && stripe != "" {
+		stripe = plant.StripeNone // a leaf piece of a patterned plant comes plain
+	}
+	switch stripe {
 	case plant.StripeNone:
 		return b.Sheet.value(WorthNone)
 	case plant.StripeStrong:

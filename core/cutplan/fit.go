@@ -17,9 +17,10 @@ var (
 type Standing struct {
 	Group plant.Group
 	Dark  bool
-	// Nodes and Leaves stand on all her stems.
-	Nodes  int
-	Leaves int
+	// Nodes and Leaves stand on all her stems; LeafyMaps is how many of her maps show the leaves that feed her.
+	Nodes     int
+	Leaves    int
+	LeafyMaps int
 	// DaysSinceCut and DaysSinceWatered are -1 when nothing is on record.
 	DaysSinceCut     int
 	DaysSinceWatered int
@@ -67,12 +68,14 @@ func (s Standing) leaves() (string, string, plant.Basis) {
 	switch {
 	case s.Nodes == 0:
 		return "wait", "No node stands on a mapped stem: map what she has, or let her grow.", plant.Practice
+	case s.LeafyMaps == 0:
+		return "care", "Her leaves are not on the map: see that she keeps some.", basis
 	case s.Leaves == 0:
 		return "wait", "No leaf is left: let her shoot first.", basis
 	case spare < 1:
-		return "care", fmt.Sprintf("%d of her leaves stay in any case: cut only what is below or bare.", s.Leaves), basis
+		return "care", fmt.Sprintf("Her last %s in any case: cut only what is below or bare.", map[bool]string{true: "leaf stays", false: "leaves stay"}[s.Leaves == 1]), basis
 	}
-	return "good", fmt.Sprintf("%d leaves on %d nodes: there is enough to leave her some.", s.Leaves, s.Nodes), basis
+	return "good", fmt.Sprintf("%s on %s: there is enough to leave her some.", plant.Counted(s.Leaves, "leaf", "leaves"), plant.Counted(s.Nodes, "node", "nodes")), basis
 }
 
 func (s Standing) watered() (string, string, plant.Basis) {
@@ -82,11 +85,11 @@ func (s Standing) watered() (string, string, plant.Basis) {
 	case d < 0:
 		return "care", "No watering on record: water generously one to two days before, and cut when she is turgid.", basis
 	case d > within:
-		return "care", fmt.Sprintf("Watered %d days ago: water generously today and cut in one to two days.", d), basis
+		return "care", fmt.Sprintf("Watered %s ago: water generously today and cut in one to two days.", plant.DaysLong(d)), basis
 	case d == 0:
 		return "good", "Watered today. Tomorrow she is fullest.", basis
 	default:
-		return "good", fmt.Sprintf("Watered %d %s ago.", d, days(d)), basis
+		return "good", fmt.Sprintf("Watered %s ago.", plant.DaysLong(d)), basis
 	}
 }
 
@@ -105,18 +108,11 @@ func (s Standing) rest() (string, string, plant.Basis) {
 	}
 	switch rest := int(n.Value); {
 	case s.DaysSinceCut < 0:
-		return "good", "Never cut before.", n.Basis
+		return "good", "Never cut before.", plant.Practice
 	case s.DaysSinceCut < rest/2:
-		return "wait", fmt.Sprintf("Cut %d %s ago: give her %d days to shoot again.", s.DaysSinceCut, days(s.DaysSinceCut), rest), n.Basis
+		return "wait", fmt.Sprintf("Cut %s ago: give her %s to shoot again.", plant.DaysLong(s.DaysSinceCut), plant.DaysLong(rest)), n.Basis
 	case s.DaysSinceCut < rest:
-		return "care", fmt.Sprintf("Cut %d days ago, %d are better.", s.DaysSinceCut, rest), n.Basis
+		return "care", fmt.Sprintf("Cut %s ago; %d are better.", plant.DaysLong(s.DaysSinceCut), rest), n.Basis
 	}
-	return "good", fmt.Sprintf("Last cut %d days ago.", s.DaysSinceCut), n.Basis
-}
-
-func days(n int) string {
-	if n == 1 {
-		return "day"
-	}
-	return "days"
+	return "good", fmt.Sprintf("Last cut %s ago.", plant.DaysLong(s.DaysSinceCut)), n.Basis
 }

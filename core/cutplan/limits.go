@@ -87,9 +87,6 @@ func (l Limits) allows(b Bench, first, last int, from, to float64) bool {
 	return !tip || b.Organ() != plant.StemOrgan || l.bareBelow(b, first, last)
 }
 
-// canLeaveOut tells whether a node can be cut out and thrown away: the grower asked for it, and there is room for the knife.
-func (b Bench) canLeaveOut(n int) bool { return b.Skip[n] && b.nodeAt(b.starts(n)) == 0 }
-
 // bareBelow tells whether a tip piece has its bare nodes below the lowest leaf that stays.
 func (l Limits) bareBelow(b Bench, first, last int) bool {
 	topLeaf := last

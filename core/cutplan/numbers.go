@@ -1,10 +1,6 @@
 package cutplan
 
-import (
-	"strings"
-
-	"clearjar/core/plant"
-)
+import "clearjar/core/plant"
 
 func number(key, label string, v float64, unit string, b plant.Basis) plant.Number {
 	return plant.Number{Key: "cutplan." + key, Label: label, Value: v, Unit: unit, Basis: b}
@@ -33,7 +29,9 @@ var (
 	HormoneEasy  = ratio("hormone_easy", "Hormone on an easy rooter", 1.1, "optional for easy vines; the size is ours")
 	HormoneSlow  = ratio("hormone_slow", "Hormone on a slow rooter", 1.4, "useful for slow ones; the size is ours")
 	OpenOdds     = ratio("open", "No cover over moss, perlite or mix", 0.7, "unrooted pieces lose water and cannot drink; the size is ours")
-	UnusualOdds  = ratio("unusual_kind", "A kind of piece the group is not usually multiplied from", 0.3, "off the list of kinds of the group")
+	// DivideOnlyOdds: what has no growing point and roots of its own does not grow on.
+	DivideOnlyOdds = ratio("divide_only", "A piece that is no division, of a group that only divides", 0.01, "these only divide is common practice; the size is ours")
+	UnusualOdds    = ratio("unusual_kind", "A kind of piece the group is not usually multiplied from", 0.3, "off the list of kinds of the group")
 )
 
 // Odds ratios of the ways to divide a leaf.
@@ -90,14 +88,12 @@ var (
 func Numbers() []plant.Number {
 	return append([]plant.Number{
 		LeaflessOdds, HalvedOdds, AerialOdds, AwakeOdds, ShortOdds, DarkOdds, TipOdds, HalfRipeOdds, WoodyOdds, ThickOdds,
-		HormoneEasy, HormoneSlow, OpenOdds, UnusualOdds,
+		HormoneEasy, HormoneSlow, OpenOdds, UnusualOdds, DivideOnlyOdds,
 		HalfLeafOdds, WedgeOdds, SectionOdds, PulledOdds, CutNotPulled, DivisionRooted, DivisionNoRoots,
 		RotWater, RotMoss, RotPerlite, RotMix, RotFace, RotBare, RotFat, RotStub, RotUncured, RotClosed, SoftOdds, PriorWeight,
 		WorthStrong, WorthSome, WorthNone,
 		DieBack, DieBackMost, SlowFrom, SetAtMost, KnifeOffNode, BelowThick, BelowThin, ThickFrom, FatFrom, TrimTotal, LongTop, LongStub, RootsLost,
-		WateredWithin, RestDays, LongRestDays, LeggyShare,
+		RootFromMM, WateredWithin, RestDays, LongRestDays, LeggyShare,
 		OfferGood, OfferEven, OfferLong, OfferOpen, SideWorst, SideUsual, SideBest,
 	}, Baselines()...)
 }
-
-func lower(s string) string { return strings.ToLower(s) }

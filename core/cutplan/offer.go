@@ -20,6 +20,10 @@ const (
 type Offer struct {
 	// Node: does it have a node? Without one nothing grows.
 	Node Answered `json:"node,omitempty" enum:"yes,no"`
+	// Kind is what it is; empty for what the group is usually multiplied from.
+	Kind plant.PieceKind `json:"kind,omitempty" enum:"tip,stem,leaf_bud,wet_stick,leaf,division,rhizome,tuber,runner"`
+	// Roots: a division with roots of its own?
+	Roots Answered `json:"own_roots,omitempty" enum:"yes,no"`
 	// Nodes is how many, when there are any.
 	Nodes int `json:"nodes" minimum:"0" maximum:"20"`
 	// SoundMM is the sound stem on the shorter side of the end nodes; negative for not known.
@@ -82,6 +86,10 @@ func Worth(g plant.Group, dark bool, s Sheet, o Offer) (OfferAnswer, error) {
 	if o.Node != No && (o.Nodes < 0 || o.Nodes > 20) {
 		return OfferAnswer{}, plant.Refuse("nodes", "1 to 20 nodes")
 	}
+	if o.Kind != "" && o.Kind.Row().Kind != o.Kind {
+		return OfferAnswer{}, plant.Refuse("kind", "%q is not a kind of piece", o.Kind)
+	}
+	o.Kind = o.kind(g)
 	if o.SoundMM > 500 {
 		return OfferAnswer{}, plant.Refuse("sound_mm", "at most 500 mm")
 	}
@@ -162,6 +170,15 @@ var facets = []facet{
 		func(o Offer) Offer { o.Node = No; return o },
 	},
 	{
+		"roots of its own", "does it have roots of its own", func(o Offer) bool { return o.Roots == Unsure && o.Kind == plant.Division },
+		func(o Offer) (Offer, bool) {
+			had := o.Roots
+			o.Roots = Yes
+			return o, had != Yes && o.Kind == plant.Division
+		},
+		func(o Offer) Offer { o.Roots = No; return o },
+	},
+	{
 		"a leaf on the piece", "does it have a leaf", func(o Offer) bool { return o.Leaf == Unsure },
 		func(o Offer) (Offer, bool) { had := o.Leaf; o.Leaf = Yes; return o, had != Yes },
 		func(o Offer) Offer { o.Leaf = No; return o },
@@ -214,6 +231,7 @@ func (o Offer) filled(way int, s Sheet) Offer {
 			*k = map[int]Answered{-1: No, 0: usual, 1: Yes}[way]
 		}
 	}
+	fill(&o.Roots, No)
 	fill(&o.Leaf, Yes)
 	fill(&o.Aerial, No)
 	fill(&o.Bud, No)
@@ -233,6 +251,32 @@ func (o Offer) filled(way int, s Sheet) Offer {
 	return o
 }
 
+// kind is what is offered: what was said, else what the group is usually multiplied from.
+func (o Offer) kind(g plant.Group) plant.PieceKind {
+	switch {
+	case o.Kind != "":
+		return o.Kind
+	case len(g.Kinds) == 0:
+		return plant.StemCutting
+	}
+	for _, k := range g.Kinds {
+		if organOf(k) == plant.StemOrgan {
+			return k
+		}
+	}
+	return g.Kinds[0]
+}
+
+// organOf is the organ whose pieces are of a kind.
+func organOf(k plant.PieceKind) plant.Organ {
+	for _, r := range plant.OrganRules() {
+		if r.Kind == k {
+			return r.Organ
+		}
+	}
+	return plant.StemOrgan
+}
+
 func (o Offer) chance(g plant.Group, dark bool, s Sheet) float64 { return o.piece(g, dark, s).Chance }
 
 // piece weighs the offered piece as the planner would. Healed ends dry back no further.
@@ -245,12 +289,15 @@ func (o Offer) piece(g plant.Group, dark bool, s Sheet) Piece {
 	if o.Ends == "healed" {
 		side = max(side, s.value(DieBack))
 	}
-	b.Stem = plant.Stem{Organ: plant.StemOrgan, ThicknessMM: 8, BeyondMM: side}
-	if g.Gives(plant.RhizomePiece) {
-		b.Stem.Organ = plant.Rhizome
+	b.Stem = plant.Stem{Organ: organOf(o.Kind), ThicknessMM: 8, BeyondMM: side}
+	if b.Stem.Organ == plant.LeafOrgan {
+		b.Stem.Form = plant.WholeLeaf
+		if g.PullsLeaf {
+			b.Stem.Form = plant.PulledLeaf
+		}
 	}
 	for i := range o.Nodes {
-		n := plant.Node{BelowMM: 40, Bud: plant.BudDormant, Stripe: o.Stripe}
+		n := plant.Node{BelowMM: 40, Bud: plant.BudDormant, Stripe: o.Stripe, Rooted: o.Roots == Yes}
 		if i == 0 {
 			n.BelowMM = side
 			n.Aerial = o.Aerial == Yes

@@ -2,6 +2,7 @@ package cutplan
 
 import (
 	"fmt"
+	"math"
 
 	"clearjar/core/plant"
 )
@@ -123,6 +124,10 @@ func (b Bench) setNodes(p *Piece, topLeaf int, hasTip bool, l Limits) {
 		return
 	}
 	p.Set = min(max(1, int(b.Sheet.value(SetAtMost))), count)
+	// Petiole and blade of the leaf that stays are kept above water: its node is not set, unless it is the only one.
+	if topLeaf > 0 && !b.medium().Row().Hidden {
+		p.Set = max(1, min(p.Set, topLeaf-p.First))
+	}
 	if l.NoStrip {
 		bare := 0
 		for bare < p.Set && !b.Stem.Nodes[p.First-1+bare].Leaf {
@@ -155,7 +160,7 @@ func (b Bench) warn(p *Piece, hasTip bool) {
 	case p.Refused != "":
 	case rule.MostPieceMM > 0 && (length > rule.MostPieceMM+sameCutMM || length < rule.LeastPieceMM-sameCutMM):
 		p.Warning = fmt.Sprintf("%.0f mm: %s pieces are cut to %.0f to %.0f mm.", length, rule.Label, rule.LeastPieceMM, rule.MostPieceMM)
-	case b.endsMatter() && (p.BelowMM < dieBack || (p.AboveMM < dieBack && !hasTip)):
+	case b.endsMatter() && (p.BelowMM < b.soundBelow() || (p.AboveMM < dieBack && !hasTip)):
 		p.Warning = fmt.Sprintf("Less than %.0f mm of bare stem beside an end node: it may die back into the node.", dieBack)
 	case b.Organ() == plant.LeafOrgan && b.patterned():
 		p.Warning = rule.Warn
@@ -164,6 +169,15 @@ func (b Bench) warn(p *Piece, hasTip bool) {
 	case b.Organ() == plant.StemOrgan && p.Set == 1:
 		p.Warning = "One node is one chance."
 	}
+}
+
+// soundBelow is how much bare stem the lowest node of a piece needs: what dries back, or what the school
+// of the knife itself leaves below a node when that is less.
+func (b Bench) soundBelow() float64 {
+	if b.school() == BelowNode {
+		return math.Min(b.Sheet.value(DieBack), b.belowMM())
+	}
+	return b.Sheet.value(DieBack)
 }
 
 // endsMatter tells whether a cut end can die back into the end node.

@@ -20,10 +20,12 @@ type Plan struct {
 	Pieces  []Piece  `json:"pieces"`
 	Offcuts []Offcut `json:"offcuts"`
 	Outlook
-	MotherNodes  int      `json:"mother_nodes"`
-	MotherLeaves int      `json:"mother_leaves"`
-	Refused      []string `json:"refused"`
-	Warnings     []string `json:"warnings"`
+	MotherNodes  int `json:"mother_nodes"`
+	MotherLeaves int `json:"mother_leaves"`
+	// Detached says that it is off the mother already: nothing of it is left to keep.
+	Detached bool     `json:"detached,omitempty"`
+	Refused  []string `json:"refused"`
+	Warnings []string `json:"warnings"`
 }
 
 // Outlook is what to expect of the pieces of one plan, or of several together.
@@ -92,7 +94,8 @@ func Check(b Bench, l Limits, knives []float64) (Plan, error) {
 	node, top := 1, b.Standing()
 	takeUpTo := func(mm float64) (first, last int) {
 		first = node
-		for node <= top && b.Stem.At(node) < mm {
+		// A node at the very end belongs to the last part.
+		for node <= top && (b.Stem.At(node) < mm || mm >= end-sameCutMM) {
 			node++
 		}
 		return first, node - 1
@@ -103,6 +106,7 @@ func Check(b Bench, l Limits, knives []float64) (Plan, error) {
 	}
 	_, p.MotherNodes = takeUpTo(first)
 	p.MotherLeaves = b.leavesUpTo(p.MotherNodes)
+	p.Detached = b.rule().Detached
 	for i, from := range knives {
 		to := end
 		if i+1 < len(knives) {
@@ -163,12 +167,7 @@ func (b Bench) nodeAt(mm float64) int {
 	return 0
 }
 
-func span(first, last int) string {
-	if first == last {
-		return fmt.Sprint(first)
-	}
-	return fmt.Sprintf("%d-%d", first, last)
-}
+func span(first, last int) string { return plant.SpanText(first, last) }
 
 func (b Bench) leavesUpTo(n int) int {
 	leaves := 0
@@ -191,7 +190,7 @@ func (b Bench) remark(p *Plan, l Limits) {
 		p.Refused = append(p.Refused, "No piece has a node to grow from: it can never grow.")
 	}
 	if l.MostPieces > 0 && len(p.Pieces) > l.MostPieces {
-		p.Warnings = append(p.Warnings, fmt.Sprintf("%d pieces, and places for %d.", len(p.Pieces), l.MostPieces))
+		p.Warnings = append(p.Warnings, fmt.Sprintf("%s, and places for %d.", plant.Counted(len(p.Pieces), "piece", "pieces"), l.MostPieces))
 	}
 	for _, piece := range p.Pieces {
 		if length := piece.ToMM - piece.FromMM; l.MostLengthMM > 0 && length > l.MostLengthMM+0.5 {
@@ -204,7 +203,7 @@ func (b Bench) remark(p *Plan, l Limits) {
 	switch {
 	case p.MotherNodes == 0:
 		p.Refused = append(p.Refused, "Nothing of this stem stays on the mother: leave at least one node.")
-	case p.MotherLeaves == 0 && b.Organ() == plant.StemOrgan:
+	case p.MotherLeaves == 0 && b.rule().Leafy:
 		p.Warnings = append(p.Warnings, "The mother is left without a leaf on this stem: leafless stumps rot more easily. Less water and patience until it shoots.")
 	}
 }
@@ -251,7 +250,7 @@ func ProposeTogether(benches []Bench, l Limits, aim Aim) (Together, error) {
 	if len(all) == 0 {
 		why := r.whyNothing()
 		for i := range out.Plans {
-			out.Plans[i].Warnings = append(out.Plans[i].Warnings, why)
+			out.Plans[i].Warnings = append(out.Plans[i].Warnings, why...)
 		}
 	}
 	return out, nil

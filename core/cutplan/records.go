@@ -9,6 +9,8 @@ type Trial struct {
 	// Set is how many nodes were in the medium, from the base up.
 	Set   int
 	Looks []plant.Look
+	// Established says that it has grown on after potting: it rooted, whether anyone counted or not.
+	Established bool
 	// Decided says that its fate is known: potted, given away, established or lost.
 	Decided bool
 }
@@ -29,20 +31,36 @@ func Records(trials []Trial) map[string]Record {
 		}
 		key := BaselineKey(t.Group, t.Medium)
 		r := out[key]
-		out[key] = Record{r.Won + t.rooted(), r.Tried + t.Set}
+		won, tried := t.rooted()
+		out[key] = Record{r.Won + won, r.Tried + tried}
 	}
 	return out
 }
 
-// rooted counts the set nodes that have, or had, a root.
-func (t Trial) rooted() int {
-	nodes := map[int]bool{}
+// RootFromMM is the length from which a first-order root counts.
+var RootFromMM = number("root_from", "A node has rooted with a root of", 5, "mm", plant.Practice)
+
+// rooted is how many set nodes rooted, of how many. Where roots were counted each set node is a try: one
+// with a first-order root of [RootFromMM] has rooted. Where they never were, as in moss or mix, the
+// piece is one try: a tug that held, or having grown on, says that it rooted.
+func (t Trial) rooted() (won, tried int) {
+	nodes, counted, held := map[int]bool{}, false, t.Established
 	for _, l := range t.Looks {
+		counted = counted || l.RootsCounted
+		held = held || l.Tug == "holds"
 		for _, r := range l.Roots {
-			if r.Node >= 1 && r.Node <= t.Set {
+			if r.Node >= 1 && r.Node <= t.Set && r.Order == 1 && r.LengthMM >= RootFromMM.Value {
 				nodes[r.Node] = true
 			}
 		}
 	}
-	return len(nodes)
+	switch {
+	case counted && len(nodes) == 0 && held:
+		return 1, 1 // it rooted after the last count
+	case counted:
+		return len(nodes), t.Set
+	case held:
+		return 1, 1
+	}
+	return 0, 1
 }

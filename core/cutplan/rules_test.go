@@ -27,7 +27,7 @@ func point(mm float64) plant.Node { return plant.Node{BelowMM: mm, Bud: plant.Bu
 // perlite 0.8-0.9; leafless single nodes of slow thick climbers mostly fail; an unrooted division
 // about a half; a rooted one near 1.
 func TestSuccessRatesGrowersQuote(t *testing.T) {
-	soft := bench(t, "soft_climber", node(true, false), node(true, false), node(true, false))
+	soft := bench(t, "soft_climber", node(true, false), node(true, false), node(true, false), node(true, false))
 	plan, err := Check(soft, Limits{}, []float64{60})
 	require.NoError(t, err)
 	require.Greater(t, plan.Pieces[0].Chance, 0.93)
@@ -249,7 +249,7 @@ func TestStepsGoFromTheTipDown(t *testing.T) {
 }
 
 func TestFitToCutToday(t *testing.T) {
-	fit := Standing{Group: group(t, "velvet_climber"), Nodes: 9, Leaves: 5, DaysSinceCut: 60, DaysSinceWatered: 1, KeepLeaves: 1}
+	fit := Standing{Group: group(t, "velvet_climber"), Nodes: 9, Leaves: 5, LeafyMaps: 1, DaysSinceCut: 60, DaysSinceWatered: 1, KeepLeaves: 1}
 	require.Equal(t, "yes", Fit(fit).Answer)
 	answer := func(change func(*Standing)) string {
 		s := fit
@@ -263,6 +263,7 @@ func TestFitToCutToday(t *testing.T) {
 	require.Equal(t, "care", answer(func(s *Standing) { s.DaysSinceWatered = -1 }))
 	require.Equal(t, "care", answer(func(s *Standing) { s.Leaves = 1 })) // common practice, no source: leave her at least one leaf
 	require.Equal(t, "wait", answer(func(s *Standing) { s.Leaves = 0 }))
+	require.Equal(t, "care", answer(func(s *Standing) { s.Leaves, s.LeafyMaps = 0, 0 }), "a clump, tuber, runner or leaf shows no leaf of hers")
 	require.Equal(t, "wait", answer(func(s *Standing) { s.DaysSinceCut = 4 }))
 	require.Equal(t, "care", answer(func(s *Standing) { s.DaysSinceCut = 15 }))
 	require.Equal(t, "yes", answer(func(s *Standing) { s.DaysSinceCut = -1 }))
@@ -393,10 +394,8 @@ func TestImpossibleStems(t *testing.T) {
 		_, err := Propose(b, DefaultLimits(), Aim{})
 		require.Len(t, plant.Refusals(err), 1, name)
 	}
-	empty := bench(t, "soft_climber")
-	plan, err := Propose(empty, DefaultLimits(), Aim{})
-	require.NoError(t, err)
-	require.Contains(t, plan.Warnings[0], "Nothing to cut")
+	_, err := Propose(bench(t, "soft_climber"), DefaultLimits(), Aim{})
+	require.Equal(t, "nodes", plant.Refusals(err)[0].Field)
 }
 
 func TestConditionsThatAreNoChoiceAreNamed(t *testing.T) {
@@ -426,11 +425,25 @@ func TestOnlyDecidedCuttingsAreRecords(t *testing.T) {
 		return []plant.Look{l, {}}
 	}
 	got := Records([]Trial{
-		{"ivy", plant.Water, 2, rooted(1, 1), true},
-		{"ivy", plant.Water, 2, rooted(1, 2, 3), true}, // node 3 was not set
-		{"ivy", plant.Water, 2, rooted(1, 2), false},   // still standing
-		{"ivy", plant.Mix, 1, nil, true},
-		{"ivy", plant.Moss, 0, nil, true}, // never set
+		{"ivy", plant.Water, 2, rooted(1, 1), false, true},
+		{"ivy", plant.Water, 2, rooted(1, 2, 3), false, true}, // node 3 was not set
+		{"ivy", plant.Water, 2, rooted(1, 2), false, false},   // still standing
+		{"ivy", plant.Mix, 1, nil, false, true},
+		{"ivy", plant.Moss, 0, nil, false, true}, // never set
 	})
 	require.Equal(t, map[string]Record{BaselineKey("ivy", plant.Water): {3, 4}, BaselineKey("ivy", plant.Mix): {0, 1}}, got)
+}
+
+// A root counts from 5 mm; in moss and mix a tug that held, or having grown on, says that a piece rooted.
+func TestPiecesWhoseRootsWereNeverCountedAreNoFailures(t *testing.T) {
+	tug := []plant.Look{{Tug: "holds", Buds: []plant.BudAt{{Node: 1, Bud: plant.BudLeafOpen}}}}
+	bump := []plant.Look{{RootsCounted: true, Roots: []plant.Root{{Node: 1, Order: 1, LengthMM: 2}, {Node: 2, Order: 2, LengthMM: 9}}}}
+	trials := []Trial{}
+	for range 10 {
+		trials = append(trials, Trial{"ivy", plant.Moss, 2, tug, true, true})
+	}
+	trials = append(trials, Trial{"ivy", plant.Perlite, 2, bump, false, true}, Trial{"ivy", plant.Mix, 2, nil, true, true})
+	require.Equal(t, map[string]Record{
+		BaselineKey("ivy", plant.Moss): {10, 10}, BaselineKey("ivy", plant.Perlite): {0, 2}, BaselineKey("ivy", plant.Mix): {1, 1},
+	}, Records(trials))
 }

@@ -1,7 +1,6 @@
 package cutplan
 
 import (
-	"fmt"
 	"math"
 
 	"clearjar/core/plant"
@@ -93,8 +92,15 @@ func (r *search) addBench(b Bench) {
 			}
 			arcs[last] = append(arcs[last], arc{first - 1, true, p.Chance, value, from, to})
 		}
-		if b.canLeaveOut(last) {
-			arcs[last] = append(arcs[last], arc{to: last - 1, knifeMM: b.starts(last), topMM: to})
+		// Neighbours that are left out need no knife between them: the longest run comes first.
+		lowest := last
+		for lowest >= 1 && b.Skip[lowest] {
+			lowest--
+		}
+		for first := lowest + 1; first <= last; first++ {
+			if b.nodeAt(b.starts(first)) == 0 {
+				arcs[last] = append(arcs[last], arc{to: first - 1, knifeMM: b.starts(first), topMM: to})
+			}
 		}
 	}
 	r.tops = append(r.tops, top)
@@ -317,17 +323,4 @@ func (w way) knives(r *search, i int) []float64 {
 		}
 	}
 	return out
-}
-
-// whyNothing says which limits leave nothing to cut.
-func (r *search) whyNothing() string {
-	l := r.limits
-	text := fmt.Sprintf("Nothing to cut: the mother keeps %d node(s) and %d leaf/leaves here, and a piece needs %d node(s)", l.KeepNodes, l.KeepLeaves, l.LeastNodes)
-	if l.TipBare > 0 && l.NoStrip {
-		text += fmt.Sprintf(", a tip %d bare ones with no leaf stripped", l.TipBare)
-	}
-	if l.MostLengthMM > 0 {
-		text += fmt.Sprintf(", and must not be longer than %.0f mm", l.MostLengthMM)
-	}
-	return text + "."
 }

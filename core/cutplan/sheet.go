@@ -124,7 +124,7 @@ func Baselines() []plant.Number {
 				basis = plant.Assumed("not a medium the group is usually rooted in; a guess")
 			}
 			out = append(out, plant.Number{
-				Key: BaselineKey(g.Key, m), Label: fmt.Sprintf("One node of %s in %s", lower(g.Name), m),
+				Key: BaselineKey(g.Key, m), Label: fmt.Sprintf("One node of %s in %s", plant.Lower(g.Name), m),
 				Value: wake[g.Key][i], Unit: "fraction", Basis: basis,
 			})
 		}

@@ -90,7 +90,9 @@ func (s *steps) cuts(i int, l Laid) {
 			}
 		}
 		text := fmt.Sprintf("%s: cut at %.0f mm from the base, %s (%s).", l.Name, mm, face, l.Bench.beside(mm))
-		if l.Bench.Organ() == plant.Clump {
+		if take := l.Bench.take(); mm <= sameCutMM && take != "" {
+			text = fmt.Sprintf("%s: %s", l.Name, plant.Lower(take))
+		} else if l.Bench.Organ() == plant.Clump {
 			text = fmt.Sprintf("%s: part the clump between %s.", l.Name, l.Bench.beside(mm))
 		}
 		s.add("cut", fmt.Sprintf("cut-%d-%d", i, at), text, plant.Practice)
@@ -106,6 +108,14 @@ func (s *steps) cuts(i int, l Laid) {
 		}
 		s.add("cut", fmt.Sprintf("mark-%d-%d", i, j), said, plant.Practice)
 	}
+}
+
+// take says how what is detached comes off whole.
+func (b Bench) take() string {
+	if form, ok := b.Stem.Form.Rule(); ok && b.Organ() == plant.LeafOrgan {
+		return form.Take
+	}
+	return b.rule().Take
 }
 
 // beside says how far a cut is from the nodes on both sides.
@@ -156,10 +166,4 @@ func (s *steps) after(b Bench) {
 	s.add("after", "clean", "Wipe the blade, wash off sap, gather every scrap and used dust out of reach of children and pets.", plant.Practice)
 }
 
-func join(list []int) string {
-	parts := make([]string, len(list))
-	for i, n := range list {
-		parts[i] = fmt.Sprint(n)
-	}
-	return strings.Join(parts, " and ")
-}
+func join(list []int) string { return plant.Numbered(list) }

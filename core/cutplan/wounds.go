@@ -21,15 +21,7 @@ type Wound struct {
 	Basis   plant.Basis `json:"basis"`
 }
 
-var (
-	auxin      = plant.FromPrint("Hartmann & Kester, Plant Propagation: 500-3000 ppm auxin for soft tropical cuttings, more for woody")
-	callusNote = map[string]plant.Span{
-		"wax_vine":          {Mid: 4, Low: 1, High: 24},
-		"heart_vine":        {Mid: 24, Low: 24, High: 36},
-		"rosette_succulent": {Mid: 24, Low: 24, High: 48},
-		"sword_succulent":   {Mid: 4, Low: 3, High: 5},
-	}
-)
+var auxin = plant.FromPrint("Hartmann & Kester, Plant Propagation: 500-3000 ppm auxin for soft tropical cuttings, more for woody")
 
 // mustDry tells whether the group's cut faces must dry before they are set.
 func (b Bench) mustDry() bool { return b.callus().Low >= 1 }
@@ -41,11 +33,11 @@ func (b Bench) callus() plant.Span {
 		if form, ok := b.Stem.Form.Rule(); ok {
 			s = form.CallusHours
 		}
-		if !b.succulent() {
+		if !b.Group.Succulent || b.Stem.Form == plant.PulledLeaf {
 			return plant.Span{}
 		}
 	}
-	if own, ok := callusNote[b.Group.Key]; ok && own.Mid > s.Mid {
+	if own := b.Group.CallusHours; own.Mid > s.Mid {
 		s = own
 	}
 	fat := b.Stem.ThicknessMM >= b.Sheet.value(FatFrom)
@@ -53,10 +45,6 @@ func (b Bench) callus() plant.Span {
 		s = plant.Span{Mid: 24, Low: s.Low, High: 48}
 	}
 	return s
-}
-
-func (b Bench) succulent() bool {
-	return b.Group.Key == "sword_succulent" || b.Group.Key == "rosette_succulent"
 }
 
 // WoundsOf says what to do with the wounds of one piece of this bench.
@@ -67,7 +55,7 @@ func (b Bench) WoundsOf(p Piece) Wound {
 	}
 	w.Dust = p.leavesKept() == 0 && b.Organ() == plant.StemOrgan && b.medium() != plant.Water
 	switch {
-	case b.Organ() == plant.Clump && b.rooted(&p), b.Organ() == plant.TuberBody, b.Organ() == plant.LeafOrgan && b.succulent():
+	case b.Organ() == plant.Clump && b.rooted(&p), b.Organ() == plant.TuberBody, b.Organ() == plant.LeafOrgan && b.Group.Succulent:
 		w.Hormone, w.HormonePPM, w.HormoneBy = "no", plant.Span{}, plant.Practice
 	case b.slow():
 		w.Hormone = "useful"

@@ -100,13 +100,27 @@ func TestDayOfReachEqualsInversePrediction(t *testing.T) {
 	require.Greater(t, checked, 10)
 }
 
-func TestTwoLooksGiveADayButNoInterval(t *testing.T) {
-	f, ok := Ahead([]LengthAt{{10, 10}, {20, 30}}, 50)
+// Three looks on a line by luck do not know the day better than the measuring is good for.
+func TestLookNeverKnowsMoreThanItsMeasuring(t *testing.T) {
+	f, ok := Ahead([]LengthAt{{10, 10}, {17, 20}, {24, 30}}, 50, 24)
 	require.True(t, ok)
-	require.InDelta(t, 2, f.RateMMADay, 1e-12)
-	require.InDelta(t, 30, f.ReachDay, 1e-12)
-	require.False(t, f.Bounded)
-	require.Empty(t, f.Band)
+	require.Greater(t, f.HighDay-f.LowDay, 7.0)
+	two, ok := Ahead([]LengthAt{{10, 10}, {20, 30}}, 50, 20)
+	require.True(t, ok)
+	require.True(t, two.Bounded)
+	// Older looks weigh less: a root that stopped is not forecast by what it did at first.
+	slow, _ := Ahead([]LengthAt{{7, 5}, {14, 22}, {40, 36}, {47, 38}}, 50, 47)
+	fast, _ := Ahead([]LengthAt{{40, 28}, {47, 38}}, 50, 47)
+	require.Greater(t, slow.ReachDay, fast.ReachDay)
+}
+
+// No day of a forecast lies in the past, whatever the looks say.
+func TestForecastLiesAhead(t *testing.T) {
+	f, ok := Ahead([]LengthAt{{10, 20}, {17, 40}}, 50, 60)
+	require.True(t, ok)
+	require.GreaterOrEqual(t, f.ReachDay, 60.0)
+	require.GreaterOrEqual(t, f.LowDay, 60.0)
+	require.Greater(t, f.HighDay, f.ReachDay)
 }
 
 func TestNothingIsForecastWithoutGrowth(t *testing.T) {
@@ -118,7 +132,7 @@ func TestNothingIsForecastWithoutGrowth(t *testing.T) {
 		"years away":       {{5, 10}, {9, 10.01}},
 		"nothing measured": nil,
 	} {
-		_, ok := Ahead(looks, 50)
+		_, ok := Ahead(looks, 50, 10)
 		require.False(t, ok, name)
 	}
 }

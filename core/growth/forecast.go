@@ -3,67 +3,149 @@ package growth
 import (
 	"math"
 
+	"gonum.org/v1/gonum/stat/distuv"
+
 	"clearjar/core/plant"
 )
 
-// Confidence of every interval this package hands to the screen.
-var Confidence = plant.Number{Key: "growth.confidence", Label: "Confidence of a growth forecast", Value: 0.8, Unit: "fraction", Basis: plant.Assumed("four times in five is what a grower can plan with")}
+// Numbers of a forecast.
+var (
+	Confidence  = plant.Number{Key: "growth.confidence", Label: "Confidence of a growth forecast", Value: 0.8, Unit: "fraction", Basis: plant.Assumed("four times in five is what a grower can plan with")}
+	LevelMM     = plant.Number{Key: "growth.level", Label: "Roots slow down as they lengthen: half as fast again for every", Value: 350, Unit: "mm", Basis: plant.Assumed("length = y / (1 + y/350), y growing evenly; between roots that do not slow and roots that level off, tried by simulation")}
+	SeenSpread  = plant.Number{Key: "growth.seen_spread", Label: "How far a measured length is off", Value: 0.07, Unit: "fraction", Basis: plant.Assumed("about 6 % of a photo in plane, and what it does not see")}
+	SeenLeastMM = plant.Number{Key: "growth.seen_least", Label: "How far a measured length is off at least", Value: 1.2, Unit: "mm", Basis: plant.Assumed("where a root begins and ends")}
+	RateSpread  = plant.Number{Key: "growth.rate_spread", Label: "How much the rate to come may differ from the rate so far", Value: 0.18, Unit: "fraction", Basis: plant.Assumed("roots speed up, level off and rest; tried by simulation")}
+	Wander      = plant.Number{Key: "growth.wander", Label: "Day to day wander of growth", Value: 0.25, Unit: "times rate squared", Basis: plant.Assumed("tried by simulation")}
+	Memory      = plant.Number{Key: "growth.memory", Label: "A look weighs a third after", Value: 14, Unit: "days", Basis: plant.Assumed("what a root did last week says more than what it did last month")}
+)
+
+// Numbers lists them for the screen.
+func Numbers() []plant.Number {
+	return []plant.Number{Confidence, LevelMM, SeenSpread, SeenLeastMM, RateSpread, Wander, Memory}
+}
 
 // farthestDays is how far ahead a forecast is worth anything.
 const farthestDays = 365
 
 // Forecast is what the looks say about a length that is wanted.
 type Forecast struct {
-	Looks       []LengthAt `json:"looks"`
-	RateMMADay  float64    `json:"rate_mm_a_day"`
-	StartMM     float64    `json:"start_mm"`
-	ThresholdMM float64    `json:"threshold_mm"`
-	// ReachDay is the day since setting at which the threshold is met; LowDay and HighDay bound it when Bounded.
+	Looks []LengthAt `json:"looks"`
+	// RateMMADay is how fast the longest root grows at the last look.
+	RateMMADay  float64 `json:"rate_mm_a_day"`
+	ThresholdMM float64 `json:"threshold_mm"`
+	// ReachDay is about the day since setting at which the threshold is met; LowDay and HighDay hold it
+	// four times in five. None lies before today.
 	ReachDay float64 `json:"reach_day"`
 	LowDay   float64 `json:"low_day"`
 	HighDay  float64 `json:"high_day"`
 	Bounded  bool    `json:"bounded"`
-	// Band is the prediction interval day by day from the last look on, when there is one.
+	// Band is the course to be expected with its interval, day by day from the last look on.
 	Band []BandPoint `json:"band"`
 	// Basis says in words what the forecast rests on.
 	Basis string `json:"basis"`
 }
 
-// BandPoint is the interval of one new measurement on one day.
+// BandPoint is the length to be expected on one day, and what holds it four times in five.
 type BandPoint struct {
 	Day    float64 `json:"day"`
 	LowMM  float64 `json:"low_mm"`
+	MidMM  float64 `json:"mid_mm"`
 	HighMM float64 `json:"high_mm"`
 }
 
-// Ahead forecasts when the longest root reaches thresholdMM. ok is false when the
-// looks do not show growth, or the day lies more than a year off.
-func Ahead(looks []LengthAt, thresholdMM float64) (f Forecast, ok bool) {
-	line, err := Fit(looks)
-	if err != nil {
+// course is a root on its way: y grows evenly from yLast at the last look. Variances in y.
+type course struct {
+	last, yLast, varLast float64
+	rate, varRate        float64
+}
+
+// even is the length a root would have had without slowing down, and bent the way back.
+func even(mm float64) float64 {
+	level := LevelMM.Value
+	return mm / (1 - math.Min(mm, 0.98*level)/level)
+}
+
+func bent(y float64) float64 { return y / (1 + math.Max(y, 0)/LevelMM.Value) }
+
+// follow fits the course: a weighted straight line through y, whose errors are never smaller than
+// the measuring is good for. Looks long past weigh less. ok is false when it does not grow.
+func follow(looks []LengthAt) (c course, ok bool) {
+	last := looks[len(looks)-1]
+	var sw, sx, sy float64
+	w, y := make([]float64, len(looks)), make([]float64, len(looks))
+	for i, l := range looks {
+		y[i] = even(l.LengthMM)
+		slope := math.Pow(1+y[i]/LevelMM.Value, 2) // dy/dL
+		sd := math.Max(SeenLeastMM.Value, SeenSpread.Value*l.LengthMM) * slope
+		w[i] = math.Exp(-(last.Day-l.Day)/Memory.Value) / (sd * sd)
+		sw += w[i]
+		sx += w[i] * l.Day
+		sy += w[i] * y[i]
+	}
+	mx, my := sx/sw, sy/sw
+	var sxx, sxy, rss float64
+	for i, l := range looks {
+		sxx += w[i] * (l.Day - mx) * (l.Day - mx)
+		sxy += w[i] * (l.Day - mx) * (y[i] - my)
+	}
+	if sxx == 0 {
+		return c, false
+	}
+	c.rate, c.last = sxy/sxx, last.Day
+	for i, l := range looks {
+		r := y[i] - my - c.rate*(l.Day-mx)
+		rss += w[i] * r * r
+	}
+	// Where the looks scatter more than measuring explains, the scatter counts; never less.
+	scatter := 1.0
+	if n := len(looks); n > 2 {
+		scatter = math.Max(1, rss/float64(n-2))
+	}
+	c.varRate = scatter / sxx
+	c.yLast = my + c.rate*(last.Day-mx)
+	c.varLast = scatter * (1/sw + (last.Day-mx)*(last.Day-mx)/sxx)
+	return c, c.rate > 0
+}
+
+// spread is the standard deviation of y after days more.
+func (c course) spread(days float64) float64 {
+	d := math.Max(days, 0)
+	rate := RateSpread.Value * c.rate
+	return math.Sqrt(c.varLast + d*d*(c.varRate+rate*rate) + Wander.Value*c.rate*c.rate*d)
+}
+
+// Ahead forecasts when the longest root reaches thresholdMM. today is in days since setting. ok is
+// false when the looks do not show growth, or the day lies more than a year off.
+//
+// Method: y = L/(1 - L/350) grows evenly; a weighted line through y with errors of the measuring;
+// the days left are log-normal, with a spread from the line, the rate's own change and its wander.
+// The interval is never narrower than the measuring, and never begins before today or the last look.
+func Ahead(looks []LengthAt, thresholdMM, today float64) (f Forecast, ok bool) {
+	if _, err := Fit(looks); err != nil {
 		return Forecast{}, false
 	}
-	reach, grows := line.Reach(thresholdMM, Confidence.Value)
+	c, grows := follow(looks)
 	last := looks[len(looks)-1]
-	if !grows || reach.Day > last.Day+farthestDays {
+	left := (even(thresholdMM) - c.yLast) / c.rate
+	if !grows || left > farthestDays {
 		return Forecast{}, false
 	}
 	f = Forecast{
-		Looks: looks, RateMMADay: line.Rate, StartMM: line.Start, ThresholdMM: thresholdMM,
-		ReachDay: reach.Day, Bounded: reach.Bounded, Band: []BandPoint{},
-		Basis: "a straight line through two looks, without an interval: a third look gives one",
+		Looks: looks, RateMMADay: c.rate * math.Pow(1-bent(c.yLast)/LevelMM.Value, 2), ThresholdMM: thresholdMM, Bounded: true, Band: []BandPoint{},
+		Basis: "roots slow down as they lengthen; older looks weigh less; the band holds it about four times in five",
 	}
-	if reach.Bounded {
-		f.LowDay, f.HighDay = math.Max(reach.Low, 0), reach.High
-	}
-	if line.N >= 3 {
-		f.Basis = "a straight line through the looks; 80 % prediction interval (least squares, Student's t)"
-		t := line.t(Confidence.Value)
-		end := math.Min(math.Max(reach.Day, last.Day)+10, last.Day+farthestDays)
-		for day := last.Day; day <= end; day += math.Max(1, (end-last.Day)/30) {
-			low, high := line.band(day, t)
-			f.Band = append(f.Band, BandPoint{day, math.Max(low, 0), high})
-		}
+	now := math.Max(today, last.Day)
+	z := distuv.UnitNormal.Quantile(0.5 + Confidence.Value/2)
+	half := math.Max(left, 1)
+	// In days: what is not known of y, over the rate.
+	sd := math.Min(c.spread(half)/c.rate/half, 0.9)
+	f.ReachDay = math.Max(now, last.Day+left)
+	f.LowDay = math.Max(now, last.Day+left*math.Exp(-z*sd))
+	f.HighDay = math.Max(f.ReachDay+1, last.Day+half*math.Exp(z*sd))
+	end := math.Min(math.Max(f.HighDay, now)+3, last.Day+farthestDays)
+	for day := last.Day; day <= end; day += math.Max(1, (end-last.Day)/30) {
+		mid, sd := c.yLast+c.rate*(day-last.Day), c.spread(day-last.Day)
+		f.Band = append(f.Band, BandPoint{day, math.Max(0, bent(mid-z*sd)), bent(mid), bent(mid + z*sd)})
 	}
 	return f, true
 }

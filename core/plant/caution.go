@@ -18,7 +18,8 @@ const (
 	Irreplace   HazardKey = "irreplaceable"
 )
 
-func hazards(h ...HazardKey) []HazardKey { return h }
+// hazards lists hazards; never nil, so that a list of none is a list.
+func hazards(h ...HazardKey) []HazardKey { return append([]HazardKey{}, h...) }
 
 // Caution is what to say where a hazard is met.
 type Caution struct {
@@ -47,7 +48,7 @@ func Cautions() []Caution {
 
 // CautionsFor gives the cautions for the hazards, in the order asked, each once.
 func CautionsFor(keys ...HazardKey) []Caution {
-	var out []Caution
+	out := []Caution{}
 	seen := map[HazardKey]bool{}
 	for _, k := range keys {
 		if text, ok := cautions[k]; ok && !seen[k] {
@@ -56,17 +57,4 @@ func CautionsFor(keys ...HazardKey) []Caution {
 		}
 	}
 	return out
-}
-
-// MediumHazards are the hazards of handling a medium.
-func MediumHazards(m Medium) []HazardKey {
-	switch m {
-	case Perlite:
-		return []HazardKey{PerliteDust}
-	case Moss:
-		return []HazardKey{MossFungus}
-	case Mix:
-		return []HazardKey{PeatDust}
-	}
-	return nil
 }

@@ -4,6 +4,8 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 )
 
 // FieldError is a value that cannot be taken: which field, which limit, and a
@@ -48,10 +50,32 @@ func CleanName(field, name string, most int) (string, error) {
 	switch {
 	case name == "":
 		return "", Refuse(field, "write something here")
-	case len([]rune(name)) > most:
+	case utf8.RuneCountInString(name) > most:
 		return "", Refuse(field, "at most %d characters", most)
-	case strings.ContainsFunc(name, func(r rune) bool { return r < ' ' || r == 0x7f }):
-		return "", Refuse(field, "no line breaks or control characters")
+	case strings.ContainsFunc(name, unseen):
+		return "", Refuse(field, "no line breaks, control characters or characters that cannot be seen")
+	case !strings.ContainsFunc(name, func(r rune) bool { return unicode.IsGraphic(r) && !unicode.IsSpace(r) && !joiner(r) }):
+		return "", Refuse(field, "write something that can be read")
 	}
 	return name, nil
+}
+
+// CleanText trims a longer text and refuses an over-long one, and characters no text has.
+func CleanText(field, text string, most int) (string, error) {
+	text = strings.TrimSpace(text)
+	switch {
+	case utf8.RuneCountInString(text) > most:
+		return "", Refuse(field, "at most %d characters", most)
+	case strings.ContainsFunc(text, func(r rune) bool { return unseen(r) && r != '\n' && r != '\t' && r != '\r' }):
+		return "", Refuse(field, "no control characters or characters that cannot be seen")
+	}
+	return text, nil
+}
+
+// joiner joins letters of some scripts and parts of pictures.
+func joiner(r rune) bool { return r == '\u200c' || r == '\u200d' || (r >= 0xfe00 && r <= 0xfe0f) }
+
+// unseen tells whether a character is a control or format character, or no character at all.
+func unseen(r rune) bool {
+	return r == utf8.RuneError || unicode.IsControl(r) || (unicode.Is(unicode.Cf, r) && !joiner(r)) || unicode.Is(unicode.Co, r)
 }

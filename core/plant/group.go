@@ -7,7 +7,13 @@ type Span struct {
 	High float64 `json:"high"`
 }
 
-// Group is a growth group: plants that root alike.
+// IsZero tells whether nothing is known.
+func (s Span) IsZero() bool { return s == Span{} }
+
+// Times is the span made longer by a factor.
+func (s Span) Times(f float64) Span { return Span{s.Mid * f, s.Low * f, s.High * f} }
+
+// Group is a growth group: plants that root alike. What differs between groups is a column here.
 type Group struct {
 	Key     string      `json:"key"`
 	Name    string      `json:"name"`
@@ -23,73 +29,169 @@ type Group struct {
 	Hazards     []HazardKey  `json:"hazards"`
 	Note        string       `json:"note"`
 	Basis       Basis        `json:"basis"`
+	// School is the school of readiness the group starts with.
+	School SchoolKey `json:"school" enum:"early_roots,first_leaf,full_roots"`
+	// Keeping is how moist it is kept, while it roots and after potting.
+	Keeping Keeping `json:"keeping" enum:"damp,dry"`
+	// Cover is what stands over it in moss, perlite or mix; empty for what is usual with the medium.
+	Cover CoverKey `json:"cover,omitempty" enum:"lidded,vented,aired,ajar,glass,none"`
+	// Mix is the potting mix its roots want, a key of the mixes of potting.
+	Mix string `json:"mix"`
+	// CallusHours is how long a cut face dries before it is set; zero for straight in.
+	CallusHours Span `json:"callus_hours"`
+	// Succulent: thick leaves that callus before they are set.
+	Succulent bool `json:"succulent"`
+	// RotsClosed: it rots when it stands wet and closed.
+	RotsClosed bool `json:"rots_closed"`
+	// PullsLeaf: a leaf regrows only from its base, pulled off whole.
+	PullsLeaf bool `json:"pulls_leaf"`
 }
 
 var groupAssumed = Assumed("starting value from general knowledge; your records will replace it")
 
-// Groups is the table of growth groups, in the order growers list them.
-func Groups() []Group {
+// groups is the table, in the order growers list them.
+var groups = func() []Group {
 	kinds := func(k ...PieceKind) []PieceKind { return k }
 	media := func(m ...Medium) []Medium { return m }
 	roots := func(c ...RootColour) []RootColour { return c }
 	pale := roots(White, Cream, Tan)
 	return []Group{
-		{"soft_climber", "Soft fast climbers", "Epipremnum, Scindapsus, Syngonium, small-leaved Monstera, heart-leaved Philodendron", kinds(Tip, StemCutting, LeafBud), media(Water, Moss, Mix), Span{14, 7, 28}, Span{30, 18, 60}, pale, hazards(AroidSap), "Very easy.", Practice},
-		{"thick_climber", "Thick climbers", "large Monstera, Rhaphidophora, Amydrium, large Philodendron", kinds(Tip, StemCutting, LeafBud), media(Water, Moss, Perlite), Span{21, 12, 45}, Span{35, 25, 80}, pale, hazards(AroidSap), "Leafless nodes are slow and risky.", groupAssumed},
-		{"velvet_climber", "Velvet climbers", "Philodendron melanochrysum, verrucosum", kinds(Tip, StemCutting, LeafBud), media(Moss, Perlite), Span{28, 14, 60}, Span{55, 35, 100}, pale, hazards(AroidSap), "High humidity.", groupAssumed},
-		{"creeping_rhizome", "Creeping rhizomes", "Philodendron gloriosum type", kinds(RhizomePiece), media(Moss, Perlite), Span{30, 15, 60}, Span{60, 35, 110}, pale, hazards(AroidSap), "Bud up, half exposed.", groupAssumed},
-		{"wax_vine", "Wax vines", "Hoya, Dischidia", kinds(StemCutting, Tip), media(Water, Moss, Perlite), Span{21, 10, 45}, Span{40, 25, 90}, pale, hazards(MilkySap), "Let the cut face dry 1 hour to 1 day.", groupAssumed},
-		{"cissus_kin", "Vining Cissus, Tradescantia and kin", "Cissus discolor, Tradescantia", kinds(Tip, StemCutting), media(Water, Mix), Span{7, 2, 14}, Span{21, 10, 35}, pale, hazards(MildSap), "Pot at 10-20 mm; leggy in low light; pattern fades in shade.", Practice},
-		{"prayer_plant", "Prayer plants", "Maranta", kinds(StemCutting), media(Mix, Water), Span{21, 14, 30}, Span{28, 21, 45}, pale, nil, "Hormone helps; Calathea kin only divide.", Practice},
-		{"pitcher_vine", "Pitcher vines", "Nepenthes", kinds(StemCutting), media(Perlite, Moss), Span{60, 30, 120}, Span{100, 60, 180}, roots(Black, Brown), hazards(TradeRules), "Thin black roots are healthy. Trim tendrils and blades; protected in trade.", Practice},
-		{"butterwort", "Butterworts", "Pinguicula", kinds(LeafPiece), media(Moss), Span{9, 7, 21}, Span{70, 40, 120}, pale, nil, "Pulled leaf with its white base, laid on top; never cover the leaf.", Practice},
-		{"peperomia", "Peperomia", "Peperomia", kinds(LeafPiece, StemCutting), media(Moss), Span{25, 14, 45}, Span{75, 45, 120}, pale, nil, "Moss cup with a vented lid. Every cut vein may shoot; blade halves beat petioles.", Practice},
-		{"gesneriad", "Gesneriads", "African violet type", kinds(LeafPiece), media(Mix), Span{28, 21, 60}, Span{75, 45, 180}, pale, nil, "Leaf with 25 mm of petiole. Shallow: plantlets emerge sooner; blade above the mix.", Practice},
-		{"sword_succulent", "Sword-leaved succulents", "Dracaena trifasciata kin", kinds(LeafPiece, Division, StemCutting), media(Mix, Water), Span{45, 21, 90}, Span{120, 60, 240}, roots(White, Orange), hazards(MildSap), "Callus first; leaf pieces lose pattern; keep upright. Roots turn orange as they mature.", Practice},
-		{"rosette_succulent", "Rosette succulents", "Echeveria", kinds(LeafPiece, Tip), media(Mix), Span{21, 10, 45}, Span{60, 30, 120}, roots(Pink, White), nil, "Dry mix after callus; wait for roots before water.", Practice},
-		{"heart_vine", "Heart vines", "Ceropegia", kinds(Tuber, StemCutting), media(Mix, Water), Span{14, 10, 28}, Span{35, 20, 60}, pale, hazards(MilkySap), "Callus a day; 3 to a pot.", Practice},
-		{"begonia", "Cane and rhizome begonias", "Begonia", kinds(StemCutting, LeafPiece), media(Moss, Water), Span{18, 10, 35}, Span{45, 28, 90}, pale, nil, "Rots if wet and closed.", groupAssumed},
-		{"ivy", "Ivy", "Hedera", kinds(StemCutting), media(Mix, Water), Span{28, 14, 45}, Span{75, 50, 100}, pale, hazards(MildSap), "Three or four nodes; sap irritates; slow when variegated.", Practice},
-		{"clump_former", "Clump formers", "Strelitzia, pitcher clumps, pups", kinds(Division), media(Mix), Span{}, Span{}, roots(White, Cream, Tan, Orange, Black), hazards(BladeWork), "Lose no more than a fifth of the roots; old rhizome pieces shoot in 1-2 years.", Practice},
-		{"runner_former", "Runner formers", "runner pieces of 40-50 mm, laid flat", kinds(Runner), media(Mix), Span{25, 15, 45}, Span{60, 40, 100}, pale, nil, "Horizontal, shallow, 10 mm of cover.", Practice},
-		{"soft_shrub", "Soft shrubs", "tips of 2-4 nodes, 2 set", kinds(Tip), media(Mix), Span{60, 40, 120}, Span{180, 120, 210}, pale, nil, "Gritty mix, bottle house; mist the leaves, not the mix.", Practice},
+		{
+			Key: "soft_climber", Name: "Soft fast climbers", Members: "Epipremnum, Scindapsus, Syngonium, small-leaved Monstera, heart-leaved Philodendron",
+			Kinds: kinds(Tip, StemCutting, LeafBud), Media: media(Water, Moss, Mix), FirstRootsDays: Span{14, 7, 28}, PotUpDays: Span{30, 18, 60},
+			RootColours: pale, Hazards: hazards(AroidSap), Note: "Very easy.", Basis: Practice, School: EarlyRoots, Keeping: Damp, Mix: "climber",
+		},
+		{
+			Key: "thick_climber", Name: "Thick climbers", Members: "large Monstera, Rhaphidophora, Amydrium, large Philodendron",
+			Kinds: kinds(Tip, StemCutting, LeafBud), Media: media(Water, Moss, Perlite), FirstRootsDays: Span{21, 12, 45}, PotUpDays: Span{35, 25, 80},
+			RootColours: pale, Hazards: hazards(AroidSap), Note: "Leafless nodes are slow and risky.", Basis: groupAssumed, School: FullRoots, Keeping: Damp, Mix: "climber",
+		},
+		{
+			Key: "velvet_climber", Name: "Velvet climbers", Members: "Philodendron melanochrysum, verrucosum",
+			Kinds: kinds(Tip, StemCutting, LeafBud), Media: media(Moss, Perlite), FirstRootsDays: Span{28, 14, 60}, PotUpDays: Span{55, 35, 100},
+			RootColours: pale, Hazards: hazards(AroidSap), Note: "High humidity.", Basis: groupAssumed, School: FirstLeaf, Keeping: Damp, Mix: "climber",
+		},
+		{
+			Key: "creeping_rhizome", Name: "Creeping rhizomes", Members: "Philodendron gloriosum type",
+			Kinds: kinds(RhizomePiece), Media: media(Moss, Perlite), FirstRootsDays: Span{30, 15, 60}, PotUpDays: Span{60, 35, 110},
+			RootColours: pale, Hazards: hazards(AroidSap), Note: "Bud up, half exposed.", Basis: groupAssumed, School: FirstLeaf, Keeping: Damp, Mix: "climber",
+		},
+		{
+			Key: "wax_vine", Name: "Wax vines", Members: "Hoya, Dischidia",
+			Kinds: kinds(StemCutting, Tip), Media: media(Water, Moss, Perlite), FirstRootsDays: Span{21, 10, 45}, PotUpDays: Span{40, 25, 90},
+			RootColours: pale, Hazards: hazards(MilkySap), Note: "Let the cut face dry 1 hour to 1 day.", Basis: groupAssumed, School: FullRoots, Keeping: Damp, Mix: "climber",
+			CallusHours: Span{Mid: 4, Low: 1, High: 24},
+		},
+		{
+			Key: "cissus_kin", Name: "Vining Cissus, Tradescantia and kin", Members: "Cissus discolor, Tradescantia",
+			Kinds: kinds(Tip, StemCutting), Media: media(Water, Mix), FirstRootsDays: Span{7, 2, 14}, PotUpDays: Span{21, 10, 35},
+			RootColours: pale, Hazards: hazards(MildSap), Note: "Pot at 10-20 mm; leggy in low light; pattern fades in shade.", Basis: Practice, School: EarlyRoots, Keeping: Damp, Mix: "climber",
+		},
+		{
+			Key: "prayer_plant", Name: "Prayer plants", Members: "Maranta",
+			Kinds: kinds(StemCutting), Media: media(Mix, Water), FirstRootsDays: Span{21, 14, 30}, PotUpDays: Span{28, 21, 45},
+			RootColours: pale, Hazards: hazards(), Note: "Hormone helps; Calathea kin only divide.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine",
+		},
+		{
+			Key: "pitcher_vine", Name: "Pitcher vines", Members: "Nepenthes",
+			Kinds: kinds(StemCutting), Media: media(Perlite, Moss), FirstRootsDays: Span{60, 30, 120}, PotUpDays: Span{100, 60, 180},
+			RootColours: roots(Black, Brown), Hazards: hazards(TradeRules), Note: "Thin black roots are healthy. Trim tendrils and blades; protected in trade.", Basis: Practice, School: FullRoots, Keeping: Damp, Mix: "pitcher",
+		},
+		{
+			Key: "butterwort", Name: "Butterworts", Members: "Pinguicula",
+			Kinds: kinds(LeafPiece), Media: media(Moss), FirstRootsDays: Span{9, 7, 21}, PotUpDays: Span{70, 40, 120},
+			RootColours: pale, Hazards: hazards(), Note: "Pulled leaf with its white base, laid on top; never cover the leaf.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Cover: Aired, Mix: "fine",
+			PullsLeaf: true,
+		},
+		{
+			Key: "peperomia", Name: "Peperomia", Members: "Peperomia",
+			Kinds: kinds(LeafPiece, StemCutting), Media: media(Moss), FirstRootsDays: Span{25, 14, 45}, PotUpDays: Span{75, 45, 120},
+			RootColours: pale, Hazards: hazards(), Note: "Moss cup with a vented lid. Every cut vein may shoot; blade halves beat petioles.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Cover: Vented, Mix: "fine",
+		},
+		{
+			Key: "gesneriad", Name: "Gesneriads", Members: "African violet type",
+			Kinds: kinds(LeafPiece), Media: media(Mix), FirstRootsDays: Span{28, 21, 60}, PotUpDays: Span{75, 45, 180},
+			RootColours: pale, Hazards: hazards(), Note: "Leaf with 25 mm of petiole. Shallow: plantlets emerge sooner; blade above the mix.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine",
+		},
+		{
+			Key: "sword_succulent", Name: "Sword-leaved succulents", Members: "Dracaena trifasciata kin",
+			Kinds: kinds(LeafPiece, Division, StemCutting), Media: media(Mix, Water), FirstRootsDays: Span{45, 21, 90}, PotUpDays: Span{120, 60, 240},
+			RootColours: roots(White, Orange), Hazards: hazards(MildSap), Note: "Callus first; leaf pieces lose pattern; keep upright. Roots turn orange as they mature.", Basis: Practice, School: FirstLeaf, Keeping: Dry, Cover: NoCover, Mix: "gritty",
+			CallusHours: Span{Mid: 4, Low: 3, High: 5}, Succulent: true, RotsClosed: true,
+		},
+		{
+			Key: "rosette_succulent", Name: "Rosette succulents", Members: "Echeveria",
+			Kinds: kinds(LeafPiece, Tip), Media: media(Mix), FirstRootsDays: Span{21, 10, 45}, PotUpDays: Span{60, 30, 120},
+			RootColours: roots(Pink, White), Hazards: hazards(), Note: "Dry mix after callus; wait for roots before water.", Basis: Practice, School: EarlyRoots, Keeping: Dry, Cover: NoCover, Mix: "gritty",
+			CallusHours: Span{Mid: 24, Low: 24, High: 48}, Succulent: true, RotsClosed: true,
+		},
+		{
+			Key: "heart_vine", Name: "Heart vines", Members: "Ceropegia",
+			Kinds: kinds(Tuber, StemCutting), Media: media(Mix, Water), FirstRootsDays: Span{14, 10, 28}, PotUpDays: Span{35, 20, 60},
+			RootColours: pale, Hazards: hazards(MilkySap), Note: "Callus a day; 3 to a pot.", Basis: Practice, School: EarlyRoots, Keeping: Dry, Cover: NoCover, Mix: "gritty",
+			CallusHours: Span{Mid: 24, Low: 24, High: 36}, RotsClosed: true,
+		},
+		{
+			Key: "begonia", Name: "Cane and rhizome begonias", Members: "Begonia",
+			Kinds: kinds(StemCutting, LeafPiece), Media: media(Moss, Water), FirstRootsDays: Span{18, 10, 35}, PotUpDays: Span{45, 28, 90},
+			RootColours: pale, Hazards: hazards(), Note: "Rots if wet and closed.", Basis: groupAssumed, School: FirstLeaf, Keeping: Damp, Cover: Ajar, Mix: "fine",
+			RotsClosed: true,
+		},
+		{
+			Key: "ivy", Name: "Ivy", Members: "Hedera",
+			Kinds: kinds(StemCutting), Media: media(Mix, Water), FirstRootsDays: Span{28, 14, 45}, PotUpDays: Span{75, 50, 100},
+			RootColours: pale, Hazards: hazards(MildSap), Note: "Three or four nodes; sap irritates; slow when variegated.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine",
+		},
+		{
+			Key: "clump_former", Name: "Clump formers", Members: "Strelitzia, pitcher clumps, pups",
+			Kinds: kinds(Division), Media: media(Mix), RootColours: roots(White, Cream, Tan, Orange, Black), Hazards: hazards(BladeWork),
+			Note: "Lose no more than a fifth of the roots; old rhizome pieces shoot in 1-2 years.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "mother",
+		},
+		{
+			Key: "runner_former", Name: "Runner formers", Members: "runner pieces of 40-50 mm, laid flat",
+			Kinds: kinds(Runner), Media: media(Mix), FirstRootsDays: Span{25, 15, 45}, PotUpDays: Span{60, 40, 100},
+			RootColours: pale, Hazards: hazards(), Note: "Horizontal, shallow, 10 mm of cover.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine",
+		},
+		{
+			Key: "soft_shrub", Name: "Soft shrubs", Members: "tips of 2-4 nodes, 2 set",
+			Kinds: kinds(Tip), Media: media(Mix), FirstRootsDays: Span{60, 40, 120}, PotUpDays: Span{180, 120, 210},
+			RootColours: pale, Hazards: hazards(), Note: "Gritty mix, bottle house; mist the leaves, not the mix.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "gritty_shrub",
+		},
 	}
-}
+}()
+
+var groupByKey = func() map[string]Group {
+	m := map[string]Group{}
+	for _, g := range groups {
+		m[g.Key] = g
+	}
+	return m
+}()
+
+// Groups is the table of growth groups, in the order growers list them.
+func Groups() []Group { return append([]Group{}, groups...) }
 
 // GroupNamed finds a growth group by its key.
 func GroupNamed(key string) (Group, bool) {
-	for _, g := range Groups() {
-		if g.Key == key {
-			return g, true
-		}
-	}
-	return Group{}, false
+	g, ok := groupByKey[key]
+	return g, ok
 }
 
 // HealthyRoot tells whether a colour is one that healthy roots of the group have.
-func (g Group) HealthyRoot(c RootColour) bool {
-	for _, have := range g.RootColours {
-		if have == c {
-			return true
-		}
-	}
-	return false
-}
+func (g Group) HealthyRoot(c RootColour) bool { return within(g.RootColours, c) }
 
 // Gives tells whether the group is usually multiplied from pieces of this kind.
-func (g Group) Gives(k PieceKind) bool {
-	for _, have := range g.Kinds {
-		if have == k {
-			return true
-		}
-	}
-	return false
-}
+func (g Group) Gives(k PieceKind) bool { return within(g.Kinds, k) }
 
 // Suits tells whether the group is usually rooted in the medium.
-func (g Group) Suits(m Medium) bool {
-	for _, have := range g.Media {
-		if have == m {
+func (g Group) Suits(m Medium) bool { return within(g.Media, m) }
+
+// OnlyDivides tells whether nothing but a division, with a growing point of its own, grows on.
+func (g Group) OnlyDivides() bool { return len(g.Kinds) == 1 && g.Kinds[0] == Division }
+
+func within[T comparable](list []T, v T) bool {
+	for _, have := range list {
+		if have == v {
 			return true
 		}
 	}

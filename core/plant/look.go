@@ -4,6 +4,8 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
+	"sort"
 )
 
 // Limits of what a look may hold.
@@ -82,6 +84,9 @@ func (l Look) Check() error {
 		if math.IsNaN(r.LowMM) || math.IsNaN(r.HighMM) || r.LowMM > r.LengthMM || r.HighMM < r.LengthMM || r.LowMM < 0 {
 			all = append(all, Refuse(at+".low_mm", "the interval must hold the length"))
 		}
+		if r.HighMM > MostRootMM {
+			all = append(all, Refuse(at+".high_mm", "at most %g mm", MostRootMM))
+		}
 		if len(r.Path) == 1 || len(r.Path) > MostVertices {
 			all = append(all, Refuse(at+".path", "a traced root has 2 to %d points", MostVertices))
 		}
@@ -118,9 +123,7 @@ func Overlay(looks []Look) Look {
 		if l.RootsCounted {
 			now.RootsCounted, now.Roots = true, l.Roots
 		}
-		if len(l.Buds) > 0 {
-			now.Buds = l.Buds
-		}
+		now.Buds = overBuds(now.Buds, l.Buds)
 		if l.RotMM > 0 || l.Stem == "firm" {
 			now.RotMM = l.RotMM
 		}
@@ -132,4 +135,44 @@ func Overlay(looks []Look) Look {
 		over(&now.Crowding, l.Crowding)
 	}
 	return now
+}
+
+// overBuds lays newer notes of buds over older ones: a note of one node replaces that node's only.
+func overBuds(old, newer []BudAt) []BudAt {
+	out := append([]BudAt{}, old...)
+	for _, b := range newer {
+		at := -1
+		for i := range out {
+			if out[i].Node == b.Node {
+				at = i
+			}
+		}
+		if at < 0 {
+			out = append(out, b)
+			continue
+		}
+		out[at] = b
+	}
+	sort.SliceStable(out, func(i, j int) bool { return out[i].Node < out[j].Node })
+	return out
+}
+
+// After is the look as it still holds once nodes 1 to gone were cut away and the roots of the
+// nodes in bare were taken off. What was rot went with them.
+func (l Look) After(gone int, bare []int) Look {
+	off := func(n int) bool { return n <= gone || slices.Contains(bare, n) }
+	roots, buds := []Root{}, []BudAt{}
+	for _, r := range l.Roots {
+		if !off(r.Node) {
+			roots = append(roots, r)
+		}
+	}
+	for _, b := range l.Buds {
+		if b.Node > gone {
+			buds = append(buds, b)
+		}
+	}
+	l.Roots, l.Buds, l.RotMM, l.RootFeel, l.Tug, l.Stem = roots, buds, 0, "", "", ""
+	l.Water, l.Crowding = "", ""
+	return l
 }

@@ -86,6 +86,9 @@ func (s Stem) Check() error {
 			all = append(all, Refuse(field, "%g mm is too long: at most %g mm", v, most))
 		}
 	}
+	if len(s.Nodes) == 0 {
+		all = append(all, Refuse("nodes", "nothing is marked: mark at least one node, or one growing point"))
+	}
 	if len(s.Nodes) > MostNodes {
 		all = append(all, Refuse("nodes", "%d nodes: a map holds at most %d", len(s.Nodes), MostNodes))
 	}
@@ -150,4 +153,13 @@ func StemLetter(n int) string {
 		n = n/26 - 1
 	}
 	return letters
+}
+
+// CheckText refuses characters no text has in the few free words of a map.
+func (s Stem) CheckText() error {
+	if s.Sprang == nil {
+		return nil
+	}
+	_, err := CleanName("sprang.letter", s.Sprang.Letter, 3)
+	return err
 }

@@ -16,42 +16,31 @@ const (
 	CoveredPot VesselKind = "covered_pot"
 )
 
-// VesselSort is one kind of vessel: its medium and how a piece is set in it.
+// VesselSort is one kind of vessel and its medium.
 type VesselSort struct {
 	Kind   VesselKind `json:"kind"`
 	Label  string     `json:"label"`
 	Medium Medium     `json:"medium"`
 	// Fill names what FillMM measures.
-	Fill string `json:"fill"`
-	// HowTo says how to set a piece, in order.
-	HowTo    []string  `json:"how_to"`
+	Fill     string    `json:"fill"`
 	Cautions []Caution `json:"cautions"`
 	Basis    Basis     `json:"basis"`
+	// Usual are the measures a new one starts with.
+	Usual Vessel `json:"usual"`
+	// FloorMM is the thickness of its floor, Taper its bottom width against its top.
+	FloorMM float64 `json:"floor_mm"`
+	Taper   float64 `json:"taper"`
+	// Round: its depth is its width.
+	Round bool `json:"round"`
 }
 
-// VesselSorts is the table of vessels.
+// VesselSorts is the table of vessels. How a piece is set in one depends on the piece too: see [HowToSet].
 func VesselSorts() []VesselSort {
 	return []VesselSort{
-		{Jar, "water jar", Water, "water level", []string{
-			"One or two nodes under water; every blade and petiole above it.",
-			"Clean water, filtered or rested. Base down: a piece set upside down fails.",
-			"Thick succulent leaves only in the bottom fifth.",
-		}, CautionsFor(MediumHazards(Water)...), Practice},
-		{MossBox, "moss box", Moss, "height of the moss", []string{
-			"Soak the moss, then wring it until only a few drops fall.",
-			"Press node and aerial root against the moss, bud facing up; do not bury the piece.",
-			"Lid on, light seal. Look through the lid weekly; do not open.",
-		}, CautionsFor(MediumHazards(Moss)...), Practice},
-		{PerliteCup, "perlite cup", Perlite, "height of the perlite", []string{
-			"Damp the perlite first and make the hole first: it is abrasive.",
-			"Bury the base to just below the next node; blades stay out.",
-			"Damp through, drains freely. Judge by the shoot, then loosen gently.",
-		}, CautionsFor(MediumHazards(Perlite)...), Practice},
-		{CoveredPot, "covered pot", Mix, "height of the mix", []string{
-			"Make the hole with a stick, set 2 or more nodes, firm lightly.",
-			"Water until it drains, then cover with a clear jar, bottle or bag. Let the top dry before watering again.",
-			"Check by a light tug and the new leaf; do not dig.",
-		}, CautionsFor(MediumHazards(Mix)...), Practice},
+		{Jar, "water jar", Water, "water level", CautionsFor(MediumHazards(Water)...), Practice, Vessel{Jar, 80, 80, 120, 2.5, 80, 2}, 6, 1, true},
+		{MossBox, "moss box", Moss, "height of the moss", CautionsFor(MediumHazards(Moss)...), Practice, Vessel{MossBox, 180, 110, 110, 1.5, 45, 5}, 2, 1, false},
+		{PerliteCup, "perlite cup", Perlite, "height of the perlite", CautionsFor(MediumHazards(Perlite)...), Practice, Vessel{PerliteCup, 95, 95, 110, 1, 75, 3}, 2, 0.84, true},
+		{CoveredPot, "covered pot", Mix, "height of the mix", CautionsFor(MediumHazards(Mix)...), Practice, Vessel{CoveredPot, 95, 95, 90, 2, 78, 3}, 2, 0.78, true},
 	}
 }
 

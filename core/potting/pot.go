@@ -1,6 +1,7 @@
 package potting
 
 import (
+	"fmt"
 	"math"
 
 	"clearjar/core/plant"
@@ -10,6 +11,8 @@ import (
 var (
 	WidestFirstPot = plant.Number{Key: "potting.widest_first_pot", Label: "Widest first pot", Value: 100, Unit: "mm", Basis: plant.Practice}
 	NarrowestPot   = plant.Number{Key: "potting.narrowest_pot", Label: "Narrowest pot worth using", Value: 60, Unit: "mm", Basis: plant.Assumed("below this a pot dries within a day")}
+	WidestPot      = plant.Number{Key: "potting.widest_pot", Label: "Widest pot for a division", Value: 400, Unit: "mm", Basis: plant.Assumed("wider is a tub")}
+	DeepestPot     = plant.Number{Key: "potting.deepest_pot", Label: "Deepest pot for a division", Value: 300, Unit: "mm", Basis: plant.Assumed("roots of a clump run outward as much as down")}
 	PotStep        = plant.Number{Key: "potting.step", Label: "Step between pot widths", Value: 10, Unit: "mm", Basis: plant.Assumed("pots come in steps of about 10 mm")}
 	BottomRatio    = plant.Number{Key: "potting.bottom_ratio", Label: "Bottom of a pot against its top width", Value: 0.75, Unit: "fraction", Basis: plant.Assumed("a common taper; measure yours")}
 	BottomLayer    = plant.Number{Key: "potting.bottom_layer", Label: "Mix below the roots", Value: 12, Unit: "mm", Basis: plant.Practice}
@@ -21,7 +24,7 @@ var (
 
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
-	return []plant.Number{WidestFirstPot, NarrowestPot, PotStep, BottomRatio, BottomLayer, RimGap, DampDays, GrownOnAfter, QuarterFeed}
+	return []plant.Number{WidestFirstPot, NarrowestPot, WidestPot, DeepestPot, PotStep, BottomRatio, BottomLayer, RimGap, DampDays, GrownOnAfter, QuarterFeed}
 }
 
 // Pot is a round pot, inner measures in mm.
@@ -70,61 +73,92 @@ type Advice struct {
 	Rests   []plant.Number `json:"rests_on"`
 }
 
-// mixes gives the parts of a potting mix by the kind of roots, common practice without a source.
-var mixes = map[string]struct {
-	why   string
-	parts []Part
-}{
-	"climber": {"light and chunky for climbers", []Part{{Name: "bark", Parts: 2}, {Name: "perlite", Parts: 1}, {Name: "coir or peat", Parts: 1}}},
-	"fine":    {"fine and airy for fine roots", []Part{{Name: "coir or peat", Parts: 2}, {Name: "perlite", Parts: 1}}},
-	"gritty":  {"gritty for succulents", []Part{{Name: "coarse grit", Parts: 2}, {Name: "coir or peat", Parts: 1}, {Name: "perlite", Parts: 1}}},
-	"pitcher": {"airy, poor and lime-free for pitcher vines", []Part{{Name: "long-fibre moss", Parts: 2}, {Name: "perlite", Parts: 1}}},
+// MixRow is one potting mix and what it is for.
+type MixRow struct {
+	Key   string `json:"key"`
+	Why   string `json:"why"`
+	Parts []Part `json:"parts"`
 }
 
-func mixFor(group string) string {
-	switch group {
-	case "sword_succulent", "rosette_succulent", "heart_vine":
-		return "gritty"
-	case "peperomia", "gesneriad", "begonia", "prayer_plant", "butterwort", "ivy", "soft_shrub", "runner_former":
-		return "fine"
-	case "pitcher_vine":
-		return "pitcher"
+// Mixes is the table of potting mixes, common practice without a source.
+func Mixes() []MixRow {
+	return []MixRow{
+		{"climber", "light and chunky for climbers", []Part{{Name: "bark", Parts: 2}, {Name: "perlite", Parts: 1}, {Name: "coir or peat", Parts: 1}}},
+		{"fine", "fine and airy for fine roots", []Part{{Name: "coir or peat", Parts: 2}, {Name: "perlite", Parts: 1}}},
+		{"gritty", "gritty for succulents", []Part{{Name: "coarse grit", Parts: 2}, {Name: "coir or peat", Parts: 1}, {Name: "perlite", Parts: 1}}},
+		{"gritty_shrub", "gritty, for shrubs", []Part{{Name: "coir or peat", Parts: 1}, {Name: "coarse grit", Parts: 1}, {Name: "perlite", Parts: 1}}},
+		{"pitcher", "airy, poor and lime-free for pitcher vines", []Part{{Name: "long-fibre moss", Parts: 2}, {Name: "perlite", Parts: 1}}},
+		{"mother", "what its mother grows in: a division keeps the roots it has. Pitcher clumps poor and lime-free, bird-of-paradise kin richer and free-draining, pups of succulents gritty", []Part{{Name: "the mother's own mix", Parts: 1}}},
 	}
-	return "climber"
+}
+
+func mixNamed(key string) MixRow {
+	all := Mixes()
+	for _, m := range all {
+		if m.Key == key {
+			return m
+		}
+	}
+	return all[0]
 }
 
 // Suggest gives the first pot for a cutting whose longest root is longestMM (0 when unknown).
 //
 // The pot is as wide as the longest root is long, so that a root laid outward and
-// down just reaches the wall; never above the widest first pot.
-func Suggest(group plant.Group, longestMM float64) (Advice, error) {
+// down just reaches the wall. A cutting's first pot is never wider than the widest first pot; a division
+// goes straight into a pot that fits its roots, whatever its size.
+func Suggest(group plant.Group, kind plant.PieceKind, longestMM float64) (Advice, error) {
 	if math.IsNaN(longestMM) || longestMM < 0 || longestMM > plant.MostRootMM {
 		return Advice{}, plant.Refuse("longest_mm", "between 0 and %g mm", plant.MostRootMM)
 	}
+	division := kind.Row().Pose == plant.Crown
 	step := PotStep.Value
-	width := math.Ceil(longestMM/step) * step
-	width = math.Min(math.Max(width, NarrowestPot.Value), WidestFirstPot.Value)
-	pot := Pot{TopMM: width, BottomMM: width * BottomRatio.Value, DepthMM: width}
-	a := Advice{Pot: pot, MixML: pot.FrustumML(pot.DepthMM - RimGap.Value), Rests: Numbers()}
+	width := math.Max(math.Ceil(longestMM/step)*step, NarrowestPot.Value)
+	depth := width
 	switch {
+	case division && longestMM == 0:
+		width, depth = WidestFirstPot.Value, WidestFirstPot.Value
+	case division:
+		width = math.Min(width, WidestPot.Value)
+		depth = math.Min(width, DeepestPot.Value)
+	default:
+		width = math.Min(width, WidestFirstPot.Value)
+		depth = width
+	}
+	pot := Pot{TopMM: width, BottomMM: width * BottomRatio.Value, DepthMM: depth}
+	a := Advice{Pot: pot, MixML: pot.FrustumML(pot.DepthMM - RimGap.Value), Rests: Numbers(), Reasons: []string{}, Mix: []Part{}}
+	switch {
+	case division && longestMM == 0:
+		a.Warning = "The roots of this division were never measured: lay them out and choose a pot they fit in without bending, with little room to spare."
+	case division:
+		a.Reasons = append(a.Reasons, "A division goes straight into a pot that fits its roots. One or two stems a pot, at the depth they grew.")
+		if longestMM > width {
+			a.Warning = fmt.Sprintf("The longest root is longer than the widest pot here, %.0f mm: lay it in a curve. Never take off more than a fifth of the roots.", width)
+		}
 	case longestMM == 0:
 		a.Reasons = append(a.Reasons, "No root length is known, so the smallest pot.")
-	case longestMM > WidestFirstPot.Value:
-		a.Warning = "The longest root is longer than the widest first pot: lay it in a curve, do not cut it. Never take off more than a fifth of the roots."
-		fallthrough
 	default:
-		a.Reasons = append(a.Reasons, "As wide as the longest root is long, at most 100 mm: a pot far larger than the roots stays wet and rots them.")
+		a.Reasons = append(a.Reasons, fmt.Sprintf("As wide as the longest root is long, at most %.0f mm: a pot far larger than the roots stays wet and rots them.", WidestFirstPot.Value))
+		if longestMM > WidestFirstPot.Value {
+			a.Warning = "The longest root is longer than the widest first pot: lay it in a curve, do not cut it. Never take off more than a fifth of the roots."
+		}
 	}
-	a.Reasons = append(a.Reasons, "Drainage holes always. Plastic holds moisture longer than clay, which suits roots grown in water.")
-	kind := mixes[mixFor(group.Key)]
-	a.MixWhy = kind.why
+	a.Reasons = append(a.Reasons, wallFor[group.Keeping])
+	mix := mixNamed(group.Mix)
+	a.MixWhy = mix.Why
 	total := 0.0
-	for _, p := range kind.parts {
+	for _, p := range mix.Parts {
 		total += p.Parts
 	}
-	for _, p := range kind.parts {
+	for _, p := range mix.Parts {
 		p.ML = a.MixML * p.Parts / total
 		a.Mix = append(a.Mix, p)
 	}
 	return a, nil
+}
+
+// wallFor says which pot suits how a group is kept.
+var wallFor = map[plant.Keeping]string{
+	plant.Damp: "Drainage holes always. Plastic holds moisture longer than clay, which suits roots grown in water.",
+	plant.Dry:  "Drainage holes always. Clay dries quicker than plastic, which suits what is kept dry.",
 }

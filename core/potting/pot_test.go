@@ -5,6 +5,7 @@ import (
 	"math"
 	"os"
 	"strconv"
+	"strings"
 	"testing"
 	"time"
 
@@ -46,7 +47,7 @@ func TestVolumeOfRoundPots(t *testing.T) {
 // common practice, no source: a first pot has at most 100 mm; one far larger than the roots rots them.
 func TestFirstPotFollowsTheRootsUpTo100(t *testing.T) {
 	for _, c := range []struct{ longest, want float64 }{{0, 60}, {12, 60}, {61, 70}, {85, 90}, {100, 100}, {240, 100}} {
-		a, err := Suggest(group(t, "thick_climber"), c.longest)
+		a, err := Suggest(group(t, "thick_climber"), plant.StemCutting, c.longest)
 		require.NoError(t, err)
 		require.Equal(t, c.want, a.Pot.TopMM, "longest %g", c.longest)
 		require.Equal(t, c.longest > 100, a.Warning != "")
@@ -61,7 +62,7 @@ func TestFirstPotFollowsTheRootsUpTo100(t *testing.T) {
 // common practice, no source: gritty mix for succulents, light and chunky for climbers.
 func TestMixSuitsTheRoots(t *testing.T) {
 	for key, first := range map[string]string{"rosette_succulent": "coarse grit", "velvet_climber": "bark", "peperomia": "coir or peat", "pitcher_vine": "long-fibre moss"} {
-		a, err := Suggest(group(t, key), 30)
+		a, err := Suggest(group(t, key), plant.StemCutting, 30)
 		require.NoError(t, err)
 		require.Equal(t, first, a.Mix[0].Name, key)
 	}
@@ -69,7 +70,7 @@ func TestMixSuitsTheRoots(t *testing.T) {
 
 func TestImpossibleRootsAndPotsAreRefused(t *testing.T) {
 	for _, mm := range []float64{-1, math.NaN(), 1e6} {
-		_, err := Suggest(group(t, "wax_vine"), mm)
+		_, err := Suggest(group(t, "wax_vine"), plant.Tip, mm)
 		require.Len(t, plant.Refusals(err), 1)
 	}
 	require.Error(t, Pot{TopMM: 0, BottomMM: 60, DepthMM: 80}.Check())
@@ -79,10 +80,55 @@ func TestImpossibleRootsAndPotsAreRefused(t *testing.T) {
 // common practice, no source: water-rooted pieces are kept evenly damp for the first 14 days.
 func TestAftercareIsDatedAndKnowsWhatIsPast(t *testing.T) {
 	potted := time.Date(2026, 5, 1, 9, 0, 0, 0, time.UTC)
-	steps := Aftercare(potted, potted.AddDate(0, 0, 5), plant.Water)
+	steps := Aftercare(potted, potted.AddDate(0, 0, 5), group(t, "thick_climber"), plant.Tip, plant.Water)
 	require.Contains(t, steps[1].Text, "do not let it dry once")
 	require.True(t, steps[2].Past)
 	require.False(t, steps[3].Past)
 	last := steps[len(steps)-1]
 	require.Equal(t, time.Date(2026, 6, 5, 9, 0, 0, 0, time.UTC), last.On)
+}
+
+// common practice, no source: a division goes into a pot that fits its roots; the 100 mm rule is for first
+// pots of cuttings. It keeps the mix its mother grows in.
+func TestDivisionGetsAPotThatFitsItsRoots(t *testing.T) {
+	a, err := Suggest(group(t, "clump_former"), plant.Division, 300)
+	require.NoError(t, err)
+	require.Equal(t, 300.0, a.Pot.TopMM)
+	require.Empty(t, a.Warning)
+	require.Contains(t, a.MixWhy, "mother")
+	unknown, err := Suggest(group(t, "clump_former"), plant.Division, 0)
+	require.NoError(t, err)
+	require.Contains(t, unknown.Warning, "never measured")
+	cutting, err := Suggest(group(t, "thick_climber"), plant.Tip, 300)
+	require.NoError(t, err)
+	require.Equal(t, 100.0, cutting.Pot.TopMM)
+}
+
+// common practice, no source: succulents are set dry, watered after two days, then only when about 80 % of the
+// mix is dry, and never covered. No group is without a course, and every mix has its parts.
+func TestSucculentsAreKeptDryAfterPotting(t *testing.T) {
+	on := time.Date(2026, 5, 1, 9, 0, 0, 0, time.UTC)
+	for _, g := range plant.Groups() {
+		for _, k := range plant.KindRows() {
+			for _, m := range plant.Media() {
+				steps := Aftercare(on, on, g, k.Kind, m.Medium)
+				require.NotEmpty(t, steps, g.Key)
+				text := ""
+				for i, s := range steps {
+					require.True(t, i == 0 || s.Day > steps[i-1].Day)
+					text += s.Text
+				}
+				dry := g.Keeping == plant.Dry
+				require.Equal(t, dry, !strings.Contains(text, "amp") && strings.Contains(text, "80 %") && strings.Contains(text, "do not cover"), "%s %s", g.Key, k.Kind)
+				if dry {
+					require.Contains(t, steps[0].Text, "Do not water yet")
+					require.Equal(t, 2, steps[1].Day)
+				}
+			}
+		}
+		a, err := Suggest(g, plant.Tip, 30)
+		require.NoError(t, err)
+		require.Equal(t, g.Mix, mixNamed(g.Mix).Key, "the mix of %s is in the table", g.Key)
+		require.NotEmpty(t, a.Mix)
+	}
 }

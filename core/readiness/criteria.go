@@ -31,26 +31,24 @@ type Reason struct {
 	Basis *plant.Basis `json:"basis,omitempty"`
 }
 
-// Question is the one observation that would settle a verdict, with its answers.
-type Question struct {
-	Key     string   `json:"key"`
-	Text    string   `json:"text"`
-	Answers []Answer `json:"answers"`
-}
-
-// Answer is one tap: the label on it and the look it records.
-type Answer struct {
-	Label string     `json:"label"`
-	Look  plant.Look `json:"look"`
-}
-
-// criterion turns the state into a reason.
+// criterion turns the state into a reason. The zero reason says that there is nothing to judge yet.
 type criterion func(s state) Reason
 
 var schoolCriteria = map[plant.SchoolKey][]criterion{
-	plant.EarlyRoots: {longestAtLeast(EarlyLongest), rootsAtLeast(EarlyRootCount), stemFirm, colourHealthy},
-	plant.FirstLeaf:  {anchored, leafOpen, stemFirm, colourHealthy},
-	plant.FullRoots:  {longestAtLeast(FullLongest), rootsAtLeast(FullRootCount), sideRoots, nodesRooted, stemFirm, colourHealthy},
+	plant.EarlyRoots: {longestAtLeast(EarlyLongest), rootsAtLeast(EarlyRootCount), bodyFirm, colourHealthy},
+	plant.FirstLeaf:  {anchored, leafOpen, bodyFirm, colourHealthy},
+	plant.FullRoots:  {longestAtLeast(FullLongest), rootsAtLeast(FullRootCount), sideRoots, nodesRooted, bodyFirm, colourHealthy},
+}
+
+// reasons are the criteria of a school as they stand.
+func (s state) reasons(school plant.SchoolKey) []Reason {
+	out := []Reason{}
+	for _, c := range schoolCriteria[school] {
+		if r := c(s); r.Key != "" {
+			out = append(out, r)
+		}
+	}
+	return out
 }
 
 func reason(key, wanted string, n plant.Number) Reason {
@@ -81,13 +79,13 @@ func longestAtLeast(n plant.Number) criterion {
 		if root.LengthMM == 0 {
 			return r.as(false, s.roots.on, "no root yet")
 		}
-		return r.as(root.LengthMM >= n.Value, s.roots.on, "%.0f mm (%.0f to %.0f)", root.LengthMM, root.LowMM, root.HighMM)
+		return r.as(root.LengthMM >= n.Value, s.roots.on, "%.0f mm (%.0f to %.0f mm)", root.LengthMM, root.LowMM, root.HighMM)
 	}
 }
 
 func rootsAtLeast(n plant.Number) criterion {
 	return func(s state) Reason {
-		r := reason("roots", fmt.Sprintf("%.0f roots or more of %.0f mm", n.Value, CountedFrom.Value), n)
+		r := reason("roots", fmt.Sprintf("%s or more of %.0f mm", plant.Counted(int(n.Value), "root", "roots"), CountedFrom.Value), n)
 		if !s.roots.known {
 			return r
 		}
@@ -103,18 +101,25 @@ func sideRoots(s state) Reason {
 	return r.as(s.roots.value.side >= int(FullSideRoots.Value), s.roots.on, "%d seen", s.roots.value.side)
 }
 
+// nodesRooted asks for two rooted nodes where two are set; a piece with one growing point has nothing to ask.
 func nodesRooted(s state) Reason {
-	want := min(int(FullNodes.Value), max(1, s.SetNodes))
-	r := reason("nodes_rooted", fmt.Sprintf("Nodes rooted: %d of %d set", want, max(1, s.SetNodes)), FullNodes)
+	want := min(int(FullNodes.Value), s.setNodes())
+	if s.kind.Sisters || want < 2 {
+		return Reason{}
+	}
+	r := reason("nodes_rooted", fmt.Sprintf("%d of %d set nodes rooted", want, s.setNodes()), FullNodes)
 	if !s.roots.known {
 		return r
 	}
 	return r.as(s.roots.value.nodes >= want, s.roots.on, "%d", s.roots.value.nodes)
 }
 
+// setNodes is how many nodes are in the medium, 1 at least.
+func (s state) setNodes() int { return max(1, s.SetNodes) }
+
 // anchored: a tug holds; in water, where there is nothing to tug against, roots long enough stand in.
 func anchored(s state) Reason {
-	if s.Medium == plant.Water {
+	if !s.medium.Tugs {
 		r := longestAtLeast(LeafLongest)(s)
 		r.Wanted = fmt.Sprintf("Anchored: a root of %.0f mm (in water nothing to tug)", LeafLongest.Value)
 		return r
@@ -123,28 +128,35 @@ func anchored(s state) Reason {
 	if !s.tug.known || (s.tug.value == "gives" && s.stale(s.tug.on)) {
 		return r
 	}
+	if s.gave {
+		return r.as(false, s.tug.on, "held once, gives now: look for rot")
+	}
 	return r.as(s.tug.value == "holds", s.tug.on, "%s", map[string]string{"holds": "it holds", "gives": "it gives"}[s.tug.value])
 }
 
 func leafOpen(s state) Reason {
-	r := reason("leaf_open", "First new leaf open", plant.Number{})
+	wanted := "First new leaf open"
+	if s.kind.Comes != "shoot" {
+		wanted = fmt.Sprintf("First %s with an open leaf", s.kind.Comes)
+	}
+	r := reason("leaf_open", wanted, plant.Number{})
 	if !s.bud.known {
 		return r
 	}
-	found := map[plant.Bud]string{plant.BudDormant: "bud asleep", plant.BudSwelling: "bud swelling", plant.BudShooting: "shoot, no open leaf yet", plant.BudLeafOpen: "leaf open"}[s.bud.value]
-	r = r.as(s.bud.value == plant.BudLeafOpen, s.bud.on, "%s", found)
-	if s.bud.value == plant.BudShooting && plant.Days(s.bud.on, s.Today) >= int(lookEvery[s.Medium].Value) {
+	r = r.as(s.bud.value == plant.BudLeafOpen, s.bud.on, "%s", budSaid(s.kind, s.bud.value))
+	if s.bud.value == plant.BudShooting && plant.Days(s.bud.on, s.Today) >= int(s.every().Value) {
 		r.Found = "shooting when last seen"
 		return r.with(Unknown)
 	}
 	return r
 }
 
-func stemFirm(s state) Reason {
-	r := reason("stem", "Stem firm, no rot", plant.Number{})
+// bodyFirm: the stem, or whatever the piece is made of, is firm and without rot.
+func bodyFirm(s state) Reason {
+	r := reason("stem", fmt.Sprintf("%s firm, no rot", plant.Upper(s.kind.Body)), plant.Number{})
 	switch {
 	case s.rotMM > 0:
-		return r.as(false, s.stemSeen(), "rot for %.0f mm", s.rotMM).with(Contrary)
+		return r.as(false, s.rotOn, "rot for %.0f mm", s.rotMM).with(Contrary)
 	case !s.stem.known:
 		return r
 	case s.stem.value == "soft":
@@ -153,26 +165,19 @@ func stemFirm(s state) Reason {
 	return r.as(s.stem.value == "firm", s.stem.on, "%s", s.stem.value)
 }
 
-func (s state) stemSeen() time.Time {
-	if s.stem.known {
-		return s.stem.on
-	}
-	return s.last
-}
-
 // colourHealthy judges root colour by growth group, and never by colour alone: mushy
 // is rot on anything, an unusual colour on a firm root is age, and without a squeeze it is open.
+// Where no root was seen there is nothing to judge.
 func colourHealthy(s state) Reason {
-	r := reason("root_health", "Roots firm, of a healthy colour for "+s.Group.Name, plant.Number{})
+	r := reason("root_health", "Roots firm, of a healthy colour for "+plant.Lower(s.Group.Name), plant.Number{})
 	if s.feel.known && s.feel.value == "mushy" {
 		return r.as(false, s.feel.on, "mushy: rot, whatever the colour").with(Contrary)
 	}
-	if !s.roots.known || s.roots.value.longest.LengthMM == 0 || len(s.roots.value.colours) == 0 {
-		r.Standing, r.Found = Met, "nothing against it"
-		return r
+	if !s.roots.known || s.roots.value.longest.LengthMM == 0 {
+		return Reason{}
 	}
 	odd := ""
-	for _, c := range []plant.RootColour{plant.Orange, plant.Brown, plant.Black, plant.Pink, plant.Tan, plant.White, plant.Cream} {
+	for _, c := range []plant.RootColour{plant.Black, plant.Brown, plant.Orange, plant.Pink, plant.Tan, plant.White, plant.Cream} {
 		if s.roots.value.colours[c] && !s.Group.HealthyRoot(c) {
 			odd = string(c)
 			break
@@ -180,6 +185,8 @@ func colourHealthy(s state) Reason {
 	}
 	firm := s.feel.known && s.feel.value == "firm" && !s.feel.on.Before(s.roots.on)
 	switch {
+	case len(s.roots.value.colours) == 0:
+		return r.as(true, s.roots.on, "nothing noted against it")
 	case odd == "":
 		return r.as(true, s.roots.on, "%s: usual for the group", s.colourWord())
 	case firm:
@@ -198,38 +205,4 @@ func (s state) colourWord() string {
 		}
 	}
 	return "as expected"
-}
-
-var questions = map[string]Question{
-	"stem": {Key: "stem", Text: "Is the stem still firm?", Answers: []Answer{
-		{"firm", plant.Look{Stem: "firm"}}, {"wrinkled", plant.Look{Stem: "wrinkled"}}, {"soft", plant.Look{Stem: "soft"}},
-	}},
-	"root_health": {Key: "root_health", Text: "Squeeze a dark root: firm or mushy?", Answers: []Answer{
-		{"firm", plant.Look{RootFeel: "firm"}}, {"mushy", plant.Look{RootFeel: "mushy"}},
-	}},
-	"tug": {Key: "tug", Text: "Does a light tug hold?", Answers: []Answer{
-		{"it holds", plant.Look{Tug: "holds"}}, {"it gives", plant.Look{Tug: "gives"}},
-	}},
-	"longest":      {Key: "longest", Text: "How long is the longest root now? Take a photo or measure."},
-	"roots":        {Key: "roots", Text: "How many roots are there? Take a photo or count."},
-	"side_roots":   {Key: "side_roots", Text: "Do side roots show? Take a photo or look closely."},
-	"nodes_rooted": {Key: "nodes_rooted", Text: "Which nodes have rooted? Take a photo or look."},
-}
-
-// ask gives the question that an unknown reason leaves open.
-func ask(key string, buds int) *Question {
-	if key == "leaf_open" {
-		at := func(b plant.Bud) plant.Look { return plant.Look{Buds: []plant.BudAt{{Node: buds, Bud: b}}} }
-		return &Question{Key: key, Text: "Is the first new leaf open?", Answers: []Answer{
-			{"leaf open", at(plant.BudLeafOpen)}, {"still a shoot", at(plant.BudShooting)}, {"asleep", at(plant.BudDormant)},
-		}}
-	}
-	q, ok := questions[key]
-	if !ok {
-		return nil
-	}
-	if q.Answers == nil {
-		q.Answers = []Answer{}
-	}
-	return &q
 }

@@ -1,8 +1,11 @@
 package readiness
 
 import (
+	"encoding/json"
+	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"sort"
 	"time"
 
@@ -21,28 +24,80 @@ type Potting struct {
 	On time.Time `json:"on"`
 }
 
-// Outcome is how a cutting ended: established or lost.
+// Outcome is how a cutting ended: established or lost, and for a lost one why.
 type Outcome struct {
 	On   time.Time `json:"on"`
 	Kind string    `json:"kind" enum:"established,lost"`
+	Why  string    `json:"why,omitempty" enum:"rotted,dried,never_woke,broken,other"`
+}
+
+// CutBack is the fact that a piece was cut back to sound tissue.
+type CutBack struct {
+	On time.Time `json:"on"`
+	// RemovedMM is how much came off its base.
+	RemovedMM float64 `json:"removed_mm"`
+	// GoneNodes is how many nodes, from the base up, went with it.
+	GoneNodes int `json:"gone_nodes"`
+	// BareNodes are nodes that stayed and whose roots were taken off.
+	BareNodes []int `json:"bare_nodes,omitempty"`
 }
 
 // Evidence is everything known of one cutting.
 type Evidence struct {
-	Today  time.Time    `json:"today"`
-	Group  plant.Group  `json:"-"`
-	Medium plant.Medium `json:"medium"`
-	// SetOn is zero while the cutting has not been set.
-	SetOn time.Time `json:"set_on"`
+	Today time.Time       `json:"today"`
+	Group plant.Group     `json:"-"`
+	Kind  plant.PieceKind `json:"kind,omitempty"`
+	// OwnRoots says that it came with roots, as a division does.
+	OwnRoots bool         `json:"own_roots,omitempty"`
+	Medium   plant.Medium `json:"medium"`
+	// SetOn is when it was first set, zero while it has not been; MediumOn when it came into this
+	// medium, zero for the same.
+	SetOn    time.Time `json:"set_on"`
+	MediumOn time.Time `json:"medium_on,omitzero"`
 	// SetNodes is how many nodes are in the medium.
 	SetNodes int `json:"set_nodes"`
-	// NodeMM is where each node sits above the base of the piece; it tells which are sound above rot.
+	// NodeMM is where each node sits above the base the piece was cut with; it tells which are sound above rot.
 	NodeMM []float64 `json:"node_mm,omitempty"`
-	// Latitude sign decides which half of the year is dark: true south of the equator.
-	Southern bool     `json:"southern"`
-	Looks    []LookOn `json:"looks"`
-	Potted   *Potting `json:"potted,omitempty"`
-	Outcome  *Outcome `json:"outcome,omitempty"`
+	// LeafKept says whether a leaf feeds it; nil when nobody said.
+	LeafKept *bool `json:"leaf_kept,omitempty"`
+	// Cover is what stands over it: none, vented, ajar, on; empty for what is usual.
+	Cover string `json:"cover,omitempty" enum:"none,vented,ajar,on"`
+	// Southern decides which half of the year is dark: true south of the equator.
+	Southern bool      `json:"southern"`
+	Looks    []LookOn  `json:"looks"`
+	CutBacks []CutBack `json:"cut_backs,omitempty"`
+	Potted   *Potting  `json:"potted,omitempty"`
+	Outcome  *Outcome  `json:"outcome,omitempty"`
+}
+
+// Check refuses evidence that cannot be, naming every field that is wrong.
+func (e Evidence) Check() error {
+	var all []error
+	after := func(field string, on time.Time) {
+		if plant.Days(e.Today, on) > 0 {
+			all = append(all, plant.Refuse(field, "%s lies after today, %s", on.Format("2 Jan 2006"), e.Today.Format("2 Jan 2006")))
+		}
+	}
+	for i, l := range e.Looks {
+		after(fmt.Sprintf("looks[%d].on", i), l.On)
+		for _, f := range plant.Refusals(l.Look.Check()) {
+			all = append(all, plant.Refuse(fmt.Sprintf("looks[%d].%s", i, f.Field), "%s", f.Reason))
+		}
+	}
+	after("set_on", e.SetOn)
+	if !slices.Contains([]plant.Medium{plant.Water, plant.Moss, plant.Perlite, plant.Mix}, e.Medium) {
+		all = append(all, plant.Refuse("medium", "%q is not water, moss, perlite or mix", e.Medium))
+	}
+	if e.Kind != "" && e.Kind.Row().Kind != e.Kind {
+		all = append(all, plant.Refuse("kind", "%q is not a kind of piece", e.Kind))
+	}
+	if !slices.Contains([]string{"", "none", "vented", "ajar", "on"}, e.Cover) {
+		all = append(all, plant.Refuse("cover", "%q is not none, vented, ajar or on", e.Cover))
+	}
+	if e.Potted != nil {
+		after("potted.on", e.Potted.On)
+	}
+	return errors.Join(all...)
 }
 
 // noted is the newest value of one kind of observation.
@@ -67,14 +122,26 @@ func said(v string) (string, bool) { return v, v != "" }
 // state is the evidence boiled down to what the criteria ask for.
 type state struct {
 	Evidence
+	kind   plant.KindRow
+	medium plant.MediumRow
+	// first and pot are the usual days to first roots and to potting, at this time of the year.
+	first, pot plant.Span
+	// from is the day roots could begin to grow: of setting, or of the last cutting back that left none.
+	from                                   time.Time
 	threshold                              float64
 	last                                   time.Time
 	roots                                  noted[rootState]
 	stem, feel, tug, leaf, water, crowding noted[string]
 	bud                                    noted[plant.Bud]
-	rotMM                                  float64
-	age                                    int
-	factor                                 float64
+	// gave: a tug held once, and gives now.
+	gave  bool
+	rotMM float64
+	rotOn time.Time
+	// gone is how many nodes were cut away in all.
+	gone int
+	// age counts days since it was first set, inMedium since it came into this medium.
+	age, inMedium int
+	factor        float64
 	// asksLength: the school wants a root of some length in this medium.
 	asksLength bool
 }
@@ -114,47 +181,120 @@ func sumRoots(l plant.Look) (rootState, bool) {
 	return r, true
 }
 
-// InDarkHalf tells whether a day lies in the dark half of the year, between the
-// autumn and the spring equinox.
-func InDarkHalf(day time.Time, southern bool) bool {
-	m, d := day.Month(), day.Day()
-	dark := m < time.March || m > time.September || (m == time.March && d < 21) || (m == time.September && d >= 23)
-	return dark != southern
+// sorted gives the looks in the order they were made. Looks of one instant are put in an order of
+// their own content, so that the order they come in decides nothing.
+func sorted(looks []LookOn) []LookOn {
+	type keyed struct {
+		LookOn
+		text string
+	}
+	all := make([]keyed, len(looks))
+	for i, l := range looks {
+		all[i].LookOn = l
+	}
+	sort.SliceStable(all, func(i, j int) bool {
+		if !all[i].On.Equal(all[j].On) {
+			return all[i].On.Before(all[j].On)
+		}
+		for _, k := range []*keyed{&all[i], &all[j]} {
+			if k.text == "" {
+				text, _ := json.Marshal(k.Look)
+				k.text = string(text)
+			}
+		}
+		return all[i].text < all[j].text
+	})
+	out := make([]LookOn, len(all))
+	for i, k := range all {
+		out[i] = k.LookOn
+	}
+	return out
+}
+
+// cutBack leaves of each look what a later cutting back left.
+func cutBack(looks []LookOn, cuts []CutBack) []LookOn {
+	for _, c := range cuts {
+		for i, l := range looks {
+			if !l.On.After(c.On) {
+				looks[i].Look = l.Look.After(c.GoneNodes, c.BareNodes)
+			}
+		}
+	}
+	return looks
 }
 
 func assess(e Evidence, school plant.SchoolKey) state {
-	sort.SliceStable(e.Looks, func(i, j int) bool { return e.Looks[i].On.Before(e.Looks[j].On) })
-	s := state{Evidence: e, threshold: ThresholdMM(school).Value, factor: 1}
-	s.asksLength = school != plant.FirstLeaf || e.Medium == plant.Water
-	if InDarkHalf(e.Today, e.Southern) {
-		s.factor = DarkFactor.Value
+	e.CutBacks = append([]CutBack{}, e.CutBacks...)
+	sort.SliceStable(e.CutBacks, func(i, j int) bool { return e.CutBacks[i].On.Before(e.CutBacks[j].On) })
+	e.Looks = cutBack(sorted(e.Looks), e.CutBacks)
+	s := state{Evidence: e, kind: e.Kind.Row(), medium: e.Medium.Row(), threshold: ThresholdMM(school).Value, from: e.SetOn}
+	s.asksLength = school != plant.FirstLeaf || !s.medium.Tugs
+	s.factor = 1 + (DarkFactor.Value-1)*plant.Darkness(e.Today, e.Southern)
+	effects := 1.0
+	if e.LeafKept != nil && !*e.LeafKept && s.kind.Pose == plant.Upright {
+		effects = LeaflessSlower.Value
+	}
+	first, pot := e.Group.RootTimes(e.Kind)
+	s.first, s.pot = first.Times(s.factor*effects), pot.Times(s.factor*effects)
+	looks := e.Looks
+	if e.Potted != nil { // what was seen before potting speaks of other roots and another medium
+		for len(looks) > 0 && !looks[0].On.After(e.Potted.On) {
+			looks = looks[1:]
+		}
 	}
 	if len(e.Looks) > 0 {
 		s.last = e.Looks[len(e.Looks)-1].On
 	}
 	s.age = plant.Days(e.SetOn, e.Today)
-	s.roots = newest(e.Looks, sumRoots)
-	s.stem = newest(e.Looks, func(l plant.Look) (string, bool) { return said(l.Stem) })
-	s.feel = newest(e.Looks, func(l plant.Look) (string, bool) { return said(l.RootFeel) })
-	s.tug = newest(e.Looks, func(l plant.Look) (string, bool) { return said(l.Tug) })
-	s.leaf = newest(e.Looks, func(l plant.Look) (string, bool) { return said(l.Leaf) })
-	s.water = newest(e.Looks, func(l plant.Look) (string, bool) { return said(l.Water) })
-	s.crowding = newest(e.Looks, func(l plant.Look) (string, bool) { return said(l.Crowding) })
-	s.bud = newest(e.Looks, furthestBud)
-	rot := newest(e.Looks, func(l plant.Look) (float64, bool) { return l.RotMM, l.RotMM > 0 || l.Stem == "firm" })
-	s.rotMM = rot.value
+	s.inMedium = s.age
+	if !e.MediumOn.IsZero() {
+		s.inMedium = plant.Days(e.MediumOn, e.Today)
+	}
+	s.read(looks)
+	for _, c := range e.CutBacks {
+		s.gone = max(s.gone, c.GoneNodes)
+		if (!s.roots.known || s.roots.value.count == 0) && c.On.After(s.from) {
+			s.from = c.On
+		}
+	}
 	return s
 }
 
-func furthestBud(l plant.Look) (plant.Bud, bool) {
-	rank := map[plant.Bud]int{plant.BudDormant: 1, plant.BudSwelling: 2, plant.BudShooting: 3, plant.BudLeafOpen: 4}
-	var best plant.Bud
-	for _, b := range l.Buds {
-		if rank[b.Bud] > rank[best] {
-			best = b.Bud
+// read takes from the looks what was noted last of each thing.
+func (s *state) read(looks []LookOn) {
+	s.roots = newest(looks, sumRoots)
+	s.stem = newest(looks, func(l plant.Look) (string, bool) { return said(l.Stem) })
+	s.feel = newest(looks, func(l plant.Look) (string, bool) { return said(l.RootFeel) })
+	s.tug = newest(looks, func(l plant.Look) (string, bool) { return said(l.Tug) })
+	s.leaf = newest(looks, func(l plant.Look) (string, bool) { return said(l.Leaf) })
+	s.water = newest(looks, func(l plant.Look) (string, bool) { return said(l.Water) })
+	s.crowding = newest(looks, func(l plant.Look) (string, bool) { return said(l.Crowding) })
+	s.bud = furthestBud(looks)
+	rot := newest(looks, func(l plant.Look) (float64, bool) { return l.RotMM, l.RotMM > 0 || l.Stem == "firm" })
+	s.rotMM, s.rotOn = rot.value, rot.on
+	if s.tug.known && s.tug.value == "gives" {
+		for _, l := range looks {
+			s.gave = s.gave || l.Look.Tug == "holds"
 		}
 	}
-	return best, best != ""
+}
+
+// furthestBud is the bud that has come furthest, each node as it was noted last.
+func furthestBud(looks []LookOn) noted[plant.Bud] {
+	rank := map[plant.Bud]int{plant.BudDormant: 1, plant.BudSwelling: 2, plant.BudShooting: 3, plant.BudLeafOpen: 4}
+	byNode := map[int]noted[plant.Bud]{}
+	for _, l := range looks {
+		for _, b := range l.Look.Buds {
+			byNode[b.Node] = noted[plant.Bud]{b.Bud, l.On, true}
+		}
+	}
+	var best noted[plant.Bud]
+	for _, b := range byNode {
+		if rank[b.value] > rank[best.value] || (b.value == best.value && b.on.After(best.on)) {
+			best = b
+		}
+	}
+	return best
 }
 
 // LongestOverTime is the longest first-order root at each look since setting, for [growth.Fit].
@@ -172,12 +312,16 @@ func LongestOverTime(e Evidence) []growth.LengthAt {
 
 // stale tells whether an observation is too old to settle anything.
 func (s state) stale(on time.Time) bool {
-	return float64(plant.Days(on, s.Today)) > lookEvery[s.Medium].Value*StaleFactor.Value
+	return float64(plant.Days(on, s.Today)) > s.every().Value*StaleFactor.Value
 }
 
-func plural(n int, one, many string) string {
-	if n == 1 {
-		return fmt.Sprintf("1 %s", one)
+// every is the number of days between looks in this medium.
+func (s state) every() plant.Number { return lookEvery[s.Medium] }
+
+// shut tells whether opening the vessel harms.
+func (s state) shut() bool {
+	if s.Cover != "" {
+		return s.Cover == "on" && s.medium.Cover != ""
 	}
-	return fmt.Sprintf("%d %s", n, many)
+	return s.Group.CoverIn(s.Medium).Row().Shut
 }

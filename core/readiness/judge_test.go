@@ -142,7 +142,7 @@ func TestRescueOverrulesReady(t *testing.T) {
 	e.NodeMM = []float64{14, 54}
 	require.Contains(t, judge(t, e, plant.FullRoots).Sentence, "node 2 of the piece is sound")
 	e.NodeMM = []float64{14, 25}
-	require.Contains(t, judge(t, e, plant.FullRoots).Sentence, "above the highest node")
+	require.Contains(t, judge(t, e, plant.FullRoots).Sentence, "No node is left")
 	cutBack := LookOn{day(30), plant.Look{Stem: "firm", RootsCounted: true}}
 	require.Equal(t, plant.Wait, judge(t, evidence(t, "thick_climber", plant.Water, 31, LookOn{day(29), l}, cutBack), plant.FullRoots).Verdict)
 }
@@ -176,10 +176,12 @@ func TestForecastGivesTheDayAndTheNextLook(t *testing.T) {
 		LookOn{day(7), rooted(plant.White, 6, 5)}, LookOn{day(14), rooted(plant.White, 18, 12)}, LookOn{day(21), rooted(plant.White, 31, 20)})
 	j := judge(t, e, plant.FullRoots)
 	require.Equal(t, plant.Wait, j.Verdict)
-	// length 6, 18, 31 mm on days 7, 14, 21: slope 25/14 mm a day, 50 mm at day 31.5 (worked by hand, least squares).
-	require.InDelta(t, 25.0/14, j.Forecast.RateMMADay, 1e-9)
-	require.Equal(t, day(32), *j.ReadyOn)
+	// length 6, 18, 31 mm on days 7, 14, 21: a straight line of 25/14 mm a day reaches 50 mm at day 31.5 (worked by
+	// hand, least squares); roots that slow down come a little later.
+	require.InDelta(t, 25.0/14, j.Forecast.RateMMADay, 0.25)
+	require.WithinDuration(t, day(33), *j.ReadyOn, 24*time.Hour)
 	require.True(t, j.ReadyFirst.Before(*j.ReadyOn) && j.ReadyLast.After(*j.ReadyOn))
+	require.Contains(t, j.Changes, "about")
 	require.Equal(t, day(28), *j.NextLook)
 	require.InDelta(t, 31.0/50, j.Progress, 1e-9)
 }
@@ -205,8 +207,8 @@ func TestDarkHalfOfTheYear(t *testing.T) {
 		dark  bool
 	}{{time.January, 5, true}, {time.March, 20, true}, {time.March, 21, false}, {time.June, 21, false}, {time.September, 22, false}, {time.September, 23, true}, {time.December, 1, true}} {
 		d := time.Date(2026, c.month, c.day, 12, 0, 0, 0, time.UTC)
-		require.Equal(t, c.dark, InDarkHalf(d, false), d)
-		require.Equal(t, !c.dark, InDarkHalf(d, true), d)
+		require.Equal(t, c.dark, plant.InDarkHalf(d, false), d)
+		require.Equal(t, !c.dark, plant.InDarkHalf(d, true), d)
 	}
 }
 

@@ -11,6 +11,8 @@ var (
 	CountedFrom    = number("counted_from", "A root counts from", 5, "mm", plant.Practice)
 	EarlyRootCount = number("early.roots", "Early roots: roots wanted", 2, "roots", plant.Practice)
 	EarlyLongest   = number("early.longest", "Early roots: longest root wanted", 10, "mm", plant.Practice)
+	EarlyUsual     = number("early.usual", "Early roots: potted at the longest by", 20, "mm", plant.Practice)
+	EarlyMost      = number("early.most", "Early roots: more than ready from", 50, "mm", plant.Assumed("two and a half times the 20 mm at which this school pots"))
 	LeafLongest    = number("leaf.longest", "First leaf: longest root that stands in for a tug", 10, "mm", plant.Assumed("in water there is nothing to tug against"))
 	FullRootCount  = number("full.roots", "Full roots: several roots means", 3, "roots", plant.Assumed("several, read as three"))
 	FullLongest    = number("full.longest", "Full roots: longest root wanted", 50, "mm", plant.Practice)
@@ -18,9 +20,16 @@ var (
 	FullSideRoots  = number("full.side_roots", "Full roots: side roots showing", 1, "roots", plant.Practice)
 	WaterMost      = number("water_most", "Longest stay in water", 91, "days", plant.Practice)
 	ReadySince     = number("ready_since", "Ready for this long is overdue", 28, "days", plant.Assumed("roots that stand ready a month start to coil"))
+	ReadyTrust     = number("ready_trust", "A look is trusted for potting for", 56, "days", plant.Assumed("in two months a piece may have rotted"))
 	SideFrom       = number("side_from", "A side root counts from", 1, "mm", plant.Assumed("shorter, it is a bump"))
-	DarkFactor     = number("dark_factor", "Times are longer in the dark half of the year by", 1.5, "times", plant.Assumed("1.5 to 2; the lower end"))
+	DarkFactor     = number("dark_factor", "Times are longer in the dark half of the year by", 1.5, "times", plant.Assumed("1.5 to 2; the lower end. It comes and goes over two months around the equinoxes"))
+	LeaflessSlower = number("leafless_slower", "Times are longer without a leaf by", 1.5, "times", plant.Assumed("leafless nodes are slow"))
 	StaleFactor    = number("stale_factor", "A look settles nothing once older than this many look intervals", 2, "intervals", plant.Assumed("one look may be missed"))
+	SoundMargin    = number("sound_margin", "Sound tissue between rot and a node that is kept", 5, "mm", plant.Assumed("ends dry or rot back 5 to 15 mm; the least of it"))
+	ShockDays      = number("shock_days", "Yellowing and droop after potting count as shock for", 14, "days", plant.Practice)
+	LeafAfter      = number("leaf_after", "A new leaf is looked for after potting by", 60, "days", plant.Assumed("twice the month in which most grow on"))
+	GrownFrom      = number("grown_from", "A leaf counts as grown since potting from", 7, "days", plant.Assumed("a leaf already unfolding when it was potted proves nothing"))
+	SignalDays     = number("signal_days", "A note of foul water, dry or soaked medium asks for an answer for", 14, "days", plant.Assumed("after that the next look tells"))
 )
 
 // lookEvery is how many days pass between looks, by medium.
@@ -34,19 +43,14 @@ var lookEvery = map[plant.Medium]plant.Number{
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
 	return []plant.Number{
-		CountedFrom, EarlyRootCount, EarlyLongest, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
-		WaterMost, ReadySince, DarkFactor, StaleFactor,
+		CountedFrom, EarlyRootCount, EarlyLongest, EarlyUsual, EarlyMost, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
+		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, LeafAfter, GrownFrom, SignalDays,
 		lookEvery[plant.Water], lookEvery[plant.Moss], lookEvery[plant.Perlite], lookEvery[plant.Mix],
 	}
 }
 
+// schoolThreshold is the longest root each school wants.
+var schoolThreshold = map[plant.SchoolKey]plant.Number{plant.EarlyRoots: EarlyLongest, plant.FirstLeaf: LeafLongest, plant.FullRoots: FullLongest}
+
 // ThresholdMM is the longest root a school wants.
-func ThresholdMM(school plant.SchoolKey) plant.Number {
-	switch school {
-	case plant.FullRoots:
-		return FullLongest
-	case plant.FirstLeaf:
-		return LeafLongest
-	}
-	return EarlyLongest
-}
+func ThresholdMM(school plant.SchoolKey) plant.Number { return schoolThreshold[school] }

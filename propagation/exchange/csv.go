@@ -9,73 +9,80 @@ import (
 	"math"
 	"strconv"
 	"strings"
+	"time"
 
 	"clearjar/core/cutplan"
 	"clearjar/core/plant"
 )
 
 var stemColumns = []string{
-	"mother", "mother_name", "group", "pattern", "stem", "organ", "form", "wood", "thickness_mm", "beyond_mm", "tip_intact",
+	"mother", "mother_name", "group", "pattern", "provenance", "raised_from", "by_name_only", "stem", "map_version", "mapped_on", "organ", "form", "wood", "thickness_mm", "beyond_mm", "tip_intact",
 	"sprang_stem", "sprang_node", "node", "below_mm", "leaf", "aerial_root", "bud", "stripe", "rooted",
 }
 
 var planColumns = []string{
-	"plan", "mother", "stem", "map_version", "medium", "first_node", "last_node", "kind", "from_mm", "to_mm", "cut_above", "set", "chance",
+	"plan", "mother", "made_at", "stem", "map_version", "medium", "first_node", "last_node", "kind", "from_mm", "to_mm", "cut_above", "set", "chance", "skip",
+	"aim", "at_least", "cut_back_to", "least_nodes", "most_nodes", "tip_most", "tip_bare", "no_strip", "keep_leaves", "keep_nodes", "most_pieces", "most_length_mm",
+	"season", "cover", "knife", "leaves", "hormone", "set_wet", "roots_lost",
 }
 
-// sheet is a CSV file read by column names.
-type sheet struct {
-	columns map[string]int
-	rows    [][]string
-	lines   []int
-}
-
-// read reads a CSV file with a header. Columns that are not known, and needed ones that are
-// not there, are refused; rows that are no CSV are bad rows.
-func read(data []byte, known, needed []string) (sheet, bad, error) {
-	s := sheet{columns: map[string]int{}}
+// read reads a CSV file with a header and gives each row to take. Columns that are not known, and needed
+// ones that are not there, are refused; rows that are no CSV are bad rows.
+func read(data []byte, known, needed []string, wrong *Bad, take func(c *cell)) error {
+	columns := map[string]int{}
 	r := csv.NewReader(bytes.NewReader(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))))
-	r.FieldsPerRecord, r.TrimLeadingSpace = -1, true
+	r.FieldsPerRecord, r.TrimLeadingSpace, r.ReuseRecord = -1, true, true
 	header, err := r.Read()
 	if err != nil {
-		return s, nil, plant.Refuse("file", "the first line is no CSV header: %v", err)
+		return plant.Refuse("file", "the first line is no CSV header: %s", csvReason(err))
 	}
+	width := len(header)
 	for i, name := range header {
 		name = strings.TrimSpace(name)
 		if !has(known, name) {
-			return s, nil, plant.Refuse("file", "column %q is not known; known are %s", name, strings.Join(known, ", "))
+			return plant.Refuse("file", "column %q is not known; known are %s", name, strings.Join(known, ", "))
 		}
-		s.columns[name] = i
+		columns[name] = i
 	}
 	for _, name := range needed {
-		if _, ok := s.columns[name]; !ok {
-			return s, nil, plant.Refuse("file", "column %q is missing", name)
+		if _, ok := columns[name]; !ok {
+			return plant.Refuse("file", "column %q is missing", name)
 		}
 	}
-	var wrong bad
-	for {
+	for rows := 0; ; rows++ {
 		row, err := r.Read()
 		if errors.Is(err, io.EOF) {
-			return s, wrong, nil
+			return nil
+		}
+		if rows >= MostRows {
+			return plant.Refuse("file", "more than %d rows: split the file", MostRows)
 		}
 		var p *csv.ParseError
 		if errors.As(err, &p) {
-			wrong.add(p.StartLine, "row", "is no CSV: %v", p.Err)
+			wrong.add(p.StartLine, "row", "is no CSV: %s", csvReason(err))
 			continue
 		}
 		if err != nil {
-			return s, nil, plant.Refuse("file", "%v", err)
+			return plant.Refuse("file", "%s", csvReason(err))
 		}
 		line, _ := r.FieldPos(0)
-		if len(row) != len(header) {
-			wrong.add(line, "row", "has %d cells, the header %d", len(row), len(header))
+		if len(row) != width {
+			wrong.add(line, "row", "has %d cells, the header %d", len(row), width)
 			continue
 		}
-		if len(s.rows) >= MostRecords*4 {
-			return s, nil, plant.Refuse("file", "more than %d rows", MostRecords*4)
-		}
-		s.rows, s.lines = append(s.rows, row), append(s.lines, line)
+		take(&cell{columns, row, line, wrong, true})
 	}
+}
+
+// csvReason says what is wrong with CSV in words.
+func csvReason(err error) string {
+	switch {
+	case errors.Is(err, csv.ErrQuote), errors.Is(err, csv.ErrBareQuote):
+		return "a quotation mark stands where none may"
+	case errors.Is(err, io.EOF):
+		return "the file is empty"
+	}
+	return "it cannot be read"
 }
 
 func has(list []string, s string) bool {
@@ -89,23 +96,46 @@ func has(list []string, s string) bool {
 
 // cell reads the cells of one row and notes what is wrong with them.
 type cell struct {
-	sheet sheet
-	at    int
-	wrong *bad
-	ok    bool
+	columns map[string]int
+	row     []string
+	line    int
+	wrong   *Bad
+	ok      bool
 }
 
 func (c *cell) text(name string) string {
-	i, there := c.sheet.columns[name]
+	i, there := c.columns[name]
 	if !there {
 		return ""
 	}
-	return plain(strings.TrimSpace(c.sheet.rows[c.at][i]))
+	return strings.Clone(plain(strings.TrimSpace(c.row[i])))
 }
 
 func (c *cell) refuse(name, format string, args ...any) {
-	c.wrong.add(c.sheet.lines[c.at], name, format, args...)
+	c.wrong.add(c.line, name, format, args...)
 	c.ok = false
+}
+
+// number reads a whole number that may be left out.
+func (c *cell) number(name string, missing int) int {
+	if c.text(name) == "" {
+		return missing
+	}
+	return c.count(name)
+}
+
+// instant reads a time that may be left out.
+func (c *cell) instant(name string) *time.Time {
+	t := c.text(name)
+	if t == "" {
+		return nil
+	}
+	at, err := time.Parse(time.RFC3339Nano, t)
+	if err != nil {
+		c.refuse(name, "%q is not a time such as 2026-05-01T10:00:00Z", t)
+		return nil
+	}
+	return &at
 }
 
 func (c *cell) mm(name string, missing float64) float64 {
@@ -144,29 +174,47 @@ func (c *cell) yes(name string) bool {
 
 var missing = math.NaN()
 
-func stemsFromCSV(data []byte) ([]StemRecord, bad, error) {
-	s, wrong, err := read(data, stemColumns, []string{"mother", "stem", "node", "below_mm"})
-	if err != nil {
-		return nil, nil, err
+// group is what the rows of one record say, and whether any of them is bad.
+type group[T any] struct {
+	order  []string
+	by     map[string]*T
+	broken map[string]bool
+}
+
+func newGroup[T any]() *group[T] { return &group[T]{by: map[string]*T{}, broken: map[string]bool{}} }
+
+// at gives the record of a name; begin makes it when it is new.
+func (g *group[T]) at(name string, begin func() *T) *T {
+	r := g.by[name]
+	if r == nil {
+		r = begin()
+		g.by[name] = r
+		g.order = append(g.order, name)
 	}
-	order, by, broken := []string{}, map[string]*StemRecord{}, map[string]bool{}
-	for i := range s.rows {
-		c := &cell{s, i, &wrong, true}
+	return r
+}
+
+// whole lists the records without a bad row.
+func (g *group[T]) whole() []T {
+	out := []T{}
+	for _, name := range g.order {
+		if !g.broken[name] {
+			out = append(out, *g.by[name])
+		}
+	}
+	return out
+}
+
+func stemsFromCSV(data []byte) ([]StemRecord, Bad, error) {
+	var wrong Bad
+	all := newGroup[StemRecord]()
+	err := read(data, stemColumns, []string{"mother", "stem", "node", "below_mm"}, &wrong, func(c *cell) {
 		name := c.text("mother") + "-" + c.text("stem")
-		r := by[name]
-		if r == nil {
-			r = &StemRecord{
-				Line: s.lines[i], Mother: c.text("mother"), MotherName: c.text("mother_name"), Group: c.text("group"), Pattern: c.text("pattern"), Stem: c.text("stem"),
-				Map: plant.Stem{
-					Organ: plant.Organ(c.text("organ")), Form: plant.LeafForm(c.text("form")), Wood: plant.Wood(c.text("wood")),
-					ThicknessMM: c.mm("thickness_mm", 8), BeyondMM: c.mm("beyond_mm", 0), TipIntact: c.yes("tip_intact"),
-				},
-			}
-			if from := c.text("sprang_stem"); from != "" {
-				r.Map.Sprang = &plant.Sprang{Letter: from, Node: c.count("sprang_node")}
-			}
-			by[name] = r
-			order = append(order, name)
+		r := all.at(name, func() *StemRecord { return stemOfRow(c) })
+		if len(r.Map.Nodes) > plant.MostNodes {
+			c.refuse("node", "a map holds at most %d nodes", plant.MostNodes)
+			all.broken[name] = true
+			return
 		}
 		node := plant.Node{
 			BelowMM: c.mm("below_mm", missing), Leaf: c.yes("leaf"), Aerial: c.yes("aerial_root"), Bud: plant.Bud(c.text("bud")),
@@ -179,15 +227,26 @@ func stemsFromCSV(data []byte) ([]StemRecord, bad, error) {
 			c.refuse("node", "node %d stands where node %d of %s should be: one row a node, from the base up", n, len(r.Map.Nodes)+1, name)
 		}
 		r.Map.Nodes = append(r.Map.Nodes, node)
-		broken[name] = broken[name] || !c.ok
+		all.broken[name] = all.broken[name] || !c.ok
+	})
+	return all.whole(), wrong, err
+}
+
+// stemOfRow reads what every row of a stem says of the whole of it.
+func stemOfRow(c *cell) *StemRecord {
+	r := &StemRecord{
+		Line: c.line, Mother: c.text("mother"), MotherName: c.text("mother_name"), Group: c.text("group"), Pattern: c.text("pattern"),
+		Provenance: c.text("provenance"), RaisedFrom: c.text("raised_from"), ByNameOnly: c.yes("by_name_only"),
+		Stem: c.text("stem"), Version: c.number("map_version", 0), MappedOn: c.instant("mapped_on"),
+		Map: plant.Stem{
+			Organ: plant.Organ(c.text("organ")), Form: plant.LeafForm(c.text("form")), Wood: plant.Wood(c.text("wood")),
+			ThicknessMM: c.mm("thickness_mm", 8), BeyondMM: c.mm("beyond_mm", 0), TipIntact: c.yes("tip_intact"),
+		},
 	}
-	out := []StemRecord{}
-	for _, name := range order {
-		if !broken[name] {
-			out = append(out, *by[name])
-		}
+	if from := c.text("sprang_stem"); from != "" {
+		r.Map.Sprang = &plant.Sprang{Letter: from, Node: c.count("sprang_node")}
 	}
-	return out, wrong, nil
+	return r
 }
 
 // StemsCSV writes stem maps, one line a node.
@@ -200,7 +259,7 @@ func StemsCSV(records []StemRecord) ([]byte, error) {
 		}
 		for i, n := range r.Map.Nodes {
 			rows = append(rows, []string{
-				r.Mother, r.MotherName, r.Group, r.Pattern, r.Stem, string(r.Map.What()), string(r.Map.Form), string(r.Map.Wood),
+				r.Mother, r.MotherName, r.Group, r.Pattern, r.Provenance, r.RaisedFrom, yes(r.ByNameOnly), r.Stem, strconv.Itoa(r.Version), instant(r.MappedOn), string(r.Map.What()), string(r.Map.Form), string(r.Map.Wood),
 				number(r.Map.ThicknessMM), number(r.Map.BeyondMM), strconv.FormatBool(r.Map.TipIntact),
 				sprang, from, strconv.Itoa(i + 1), number(n.BelowMM), strconv.FormatBool(n.Leaf), strconv.FormatBool(n.Aerial), string(n.Bud), string(n.Stripe), strconv.FormatBool(n.Rooted),
 			})
@@ -209,23 +268,12 @@ func StemsCSV(records []StemRecord) ([]byte, error) {
 	return write(rows)
 }
 
-func plansFromCSV(data []byte) ([]PlanRecord, bad, error) {
-	s, wrong, err := read(data, planColumns, []string{"plan", "mother", "stem", "map_version", "from_mm", "to_mm"})
-	if err != nil {
-		return nil, nil, err
-	}
-	order, by, broken := []string{}, map[string]*PlanRecord{}, map[string]bool{}
-	for i := range s.rows {
-		c := &cell{s, i, &wrong, true}
+func plansFromCSV(data []byte) ([]PlanRecord, Bad, error) {
+	var wrong Bad
+	all := newGroup[PlanRecord]()
+	err := read(data, planColumns, []string{"plan", "mother", "stem", "map_version", "from_mm", "to_mm"}, &wrong, func(c *cell) {
 		name := c.text("plan")
-		r := by[name]
-		if r == nil {
-			r = &PlanRecord{Line: s.lines[i], Mother: c.text("mother")}
-			r.Limits = cutplan.DefaultLimits()
-			r.Conditions.Medium = plant.Medium(c.text("medium"))
-			by[name] = r
-			order = append(order, name)
-		}
+		r := all.at(name, func() *PlanRecord { return planOfRow(c) })
 		if c.text("mother") == "" || c.text("mother") != r.Mother {
 			c.refuse("mother", "a plan is for one mother, named on every row")
 		}
@@ -233,21 +281,48 @@ func plansFromCSV(data []byte) ([]PlanRecord, bad, error) {
 		if c.ok && to <= from {
 			c.refuse("to_mm", "%g mm is not above from_mm, %g mm", to, from)
 		}
+		skip := c.counts("skip")
 		if c.ok {
 			r.knife(c.text("stem"), version, from)
 			if c.yes("cut_above") {
 				r.knife(c.text("stem"), version, to)
 			}
+			r.Stems[len(r.Stems)-1].Skip = skip
 		}
-		broken[name] = broken[name] || !c.ok
+		all.broken[name] = all.broken[name] || !c.ok
+	})
+	return all.whole(), wrong, err
+}
+
+// planOfRow reads what every row of a plan says of the whole of it.
+func planOfRow(c *cell) *PlanRecord {
+	usual := cutplan.DefaultLimits()
+	r := &PlanRecord{Line: c.line, Mother: c.text("mother"), MadeAt: c.instant("made_at")}
+	r.Aim = cutplan.Aim{Kind: cutplan.AimKind(c.text("aim")), AtLeast: c.number("at_least", 0), CutBackTo: c.number("cut_back_to", 0)}
+	r.Limits = cutplan.Limits{
+		LeastNodes: c.number("least_nodes", usual.LeastNodes), MostNodes: c.number("most_nodes", usual.MostNodes), TipMost: c.number("tip_most", usual.TipMost),
+		TipBare: c.number("tip_bare", usual.TipBare), NoStrip: c.yes("no_strip"), KeepLeaves: c.number("keep_leaves", usual.KeepLeaves),
+		KeepNodes: c.number("keep_nodes", usual.KeepNodes), MostPieces: c.number("most_pieces", 0), MostLengthMM: c.mm("most_length_mm", 0),
 	}
-	out := []PlanRecord{}
-	for _, name := range order {
-		if !broken[name] {
-			out = append(out, *by[name])
+	r.Conditions = cutplan.Conditions{
+		Medium: plant.Medium(c.text("medium")), Season: c.text("season"), Cover: cutplan.Cover(c.text("cover")), Knife: cutplan.KnifeSchool(c.text("knife")),
+		Leaves: cutplan.LeafSchool(c.text("leaves")), Hormone: c.yes("hormone"), SetWet: c.yes("set_wet"), RootsLost: c.mm("roots_lost", 0),
+	}
+	return r
+}
+
+// counts reads whole numbers separated by spaces.
+func (c *cell) counts(name string) []int {
+	var out []int
+	for _, t := range strings.Fields(c.text(name)) {
+		n, err := strconv.Atoi(t)
+		if err != nil {
+			c.refuse(name, "%q is not a whole number", t)
+			return nil
 		}
+		out = append(out, n)
 	}
-	return out, wrong, nil
+	return out
 }
 
 // knife lays a knife on a stem of the plan; neighbours share a cut.
@@ -281,11 +356,16 @@ func (s PlanStem) cutAt(mm float64) bool {
 func PlansCSV(records []PlanRecord) ([]byte, error) {
 	rows := [][]string{planColumns}
 	for i, r := range records {
+		l, c := r.Limits, r.Conditions
 		for _, s := range r.Stems {
 			for _, p := range s.Pieces {
 				rows = append(rows, []string{
-					strconv.Itoa(i + 1), r.Mother, s.Stem, strconv.Itoa(s.Version), string(r.Conditions.Medium), strconv.Itoa(p.First), strconv.Itoa(p.Last),
+					strconv.Itoa(i + 1), r.Mother, instant(r.MadeAt), s.Stem, strconv.Itoa(s.Version), string(r.Conditions.Medium), strconv.Itoa(p.First), strconv.Itoa(p.Last),
 					string(p.Kind), number(p.FromMM), number(p.ToMM), strconv.FormatBool(s.cutAt(p.ToMM)), strconv.Itoa(p.Set), fmt.Sprintf("%.4f", p.Chance),
+					strings.Trim(fmt.Sprint(s.Skip), "[]"), string(r.Aim.Kind), strconv.Itoa(r.Aim.AtLeast), strconv.Itoa(r.Aim.CutBackTo),
+					strconv.Itoa(l.LeastNodes), strconv.Itoa(l.MostNodes), strconv.Itoa(l.TipMost), strconv.Itoa(l.TipBare), yes(l.NoStrip), strconv.Itoa(l.KeepLeaves),
+					strconv.Itoa(l.KeepNodes), strconv.Itoa(l.MostPieces), number(l.MostLengthMM),
+					c.Season, string(c.Cover), string(c.Knife), string(c.Leaves), yes(c.Hormone), yes(c.SetWet), number(c.RootsLost),
 				})
 			}
 		}
@@ -295,8 +375,20 @@ func PlansCSV(records []PlanRecord) ([]byte, error) {
 
 func number(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
 
-// formula tells whether a spreadsheet would run a cell.
-func formula(cell string) bool { return cell != "" && strings.ContainsRune("=@", rune(cell[0])) }
+func yes(v bool) string { return strconv.FormatBool(v) }
+
+func instant(t *time.Time) string {
+	if t == nil {
+		return ""
+	}
+	return t.UTC().Format(time.RFC3339Nano)
+}
+
+// formula tells whether a spreadsheet would run a cell; apostrophes in front of one do not make it another.
+func formula(cell string) bool {
+	cell = strings.TrimLeft(cell, "'")
+	return cell != "" && strings.ContainsRune("=@+-\t\r", rune(cell[0]))
+}
 
 // plain takes the apostrophe off again that keeps a spreadsheet from running a cell.
 func plain(cell string) string {

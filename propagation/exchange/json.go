@@ -3,7 +3,9 @@ package exchange
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"strings"
 
 	"clearjar/core/plant"
 )
@@ -23,26 +25,26 @@ func WriteJSON[T StemRecord | PlanRecord](what string, records []T) ([]byte, err
 }
 
 // readJSON reads the envelope, then each record by itself, so that one bad record does not hide the others.
-func readJSON[T any](what string, data []byte) (records []T, lines []int, wrong bad, err error) {
+func readJSON[T any](what string, data []byte) (records []T, lines []int, wrong Bad, err error) {
 	var e envelope[json.RawMessage]
 	if err := json.Unmarshal(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")), &e); err != nil {
-		return nil, nil, nil, plant.Refuse("file", "is not JSON: %v", err)
+		return nil, nil, Bad{}, plant.Refuse("file", "is not JSON: %s", plainly(err))
 	}
 	if e.Format != formats[what] {
-		return nil, nil, nil, plant.Refuse("file", "format is %q; this reads %q", e.Format, formats[what])
+		return nil, nil, Bad{}, plant.Refuse("file", "format is %q; this reads %q", e.Format, formats[what])
 	}
 	if e.Version < 1 || e.Version > Version {
-		return nil, nil, nil, plant.Refuse("file", "version %d; this reads version 1 to %d", e.Version, Version)
+		return nil, nil, Bad{}, plant.Refuse("file", "version %d; this reads version 1 to %d", e.Version, Version)
 	}
 	if len(e.Records) > MostRecords {
-		return nil, nil, nil, plant.Refuse("file", "%d records: at most %d at once", len(e.Records), MostRecords)
+		return nil, nil, Bad{}, plant.Refuse("file", "%d records: at most %d at once", len(e.Records), MostRecords)
 	}
 	for i, raw := range e.Records {
 		var r T
 		d := json.NewDecoder(bytes.NewReader(raw))
 		d.DisallowUnknownFields()
 		if err := d.Decode(&r); err != nil {
-			wrong.add(i+1, "record", "%v", err)
+			wrong.add(i+1, "record", "%s", plainly(err))
 			continue
 		}
 		records, lines = append(records, r), append(lines, i+1)
@@ -51,12 +53,12 @@ func readJSON[T any](what string, data []byte) (records []T, lines []int, wrong 
 }
 
 // ReadStems reads stem maps. The error is for a file that cannot be read at all.
-func ReadStems(format string, data []byte) ([]StemRecord, []BadRow, error) {
+func ReadStems(format string, data []byte) ([]StemRecord, Bad, error) {
 	if err := checkFile(format, data); err != nil {
-		return nil, nil, err
+		return nil, Bad{}, err
 	}
 	var records []StemRecord
-	var wrong bad
+	var wrong Bad
 	var err error
 	if format == CSV {
 		records, wrong, err = stemsFromCSV(data)
@@ -69,7 +71,7 @@ func ReadStems(format string, data []byte) ([]StemRecord, []BadRow, error) {
 		}
 	}
 	if err != nil {
-		return nil, nil, err
+		return nil, Bad{}, err
 	}
 	good, seen := []StemRecord{}, map[string]int{}
 	for _, r := range records {
@@ -87,9 +89,9 @@ func ReadStems(format string, data []byte) ([]StemRecord, []BadRow, error) {
 }
 
 // ReadPlans reads cut plans. The error is for a file that cannot be read at all.
-func ReadPlans(format string, data []byte) ([]PlanRecord, []BadRow, error) {
+func ReadPlans(format string, data []byte) ([]PlanRecord, Bad, error) {
 	if err := checkFile(format, data); err != nil {
-		return nil, nil, err
+		return nil, Bad{}, err
 	}
 	if format == CSV {
 		records, wrong, err := plansFromCSV(data)
@@ -97,7 +99,7 @@ func ReadPlans(format string, data []byte) ([]PlanRecord, []BadRow, error) {
 	}
 	records, lines, wrong, err := readJSON[PlanRecord](CutPlans, data)
 	if err != nil {
-		return nil, nil, err
+		return nil, Bad{}, err
 	}
 	good := []PlanRecord{}
 	for i, r := range records {
@@ -112,6 +114,29 @@ func ReadPlans(format string, data []byte) ([]PlanRecord, []BadRow, error) {
 		}
 	}
 	return good, wrong.sorted(), nil
+}
+
+// plainly says what is wrong with JSON without speaking of the program that reads it.
+func plainly(err error) string {
+	var kind *json.UnmarshalTypeError
+	var syntax *json.SyntaxError
+	switch text := err.Error(); {
+	case errors.As(err, &kind):
+		what := map[string]string{"string": "text", "float64": "a number", "int": "a whole number", "bool": "true or false"}[kind.Type.String()]
+		if what == "" {
+			what = "something else"
+		}
+		return fmt.Sprintf("%s should be %s, not %s", kind.Field, what, kind.Value)
+	case errors.As(err, &syntax):
+		return fmt.Sprintf("it breaks off or is miswritten at byte %d", syntax.Offset)
+	case strings.Contains(text, "unknown field"):
+		return "the field " + text[strings.Index(text, `"`):] + " is not known"
+	case strings.Contains(text, "EOF"):
+		return "it breaks off"
+	case strings.Contains(text, "parsing time"):
+		return "a date is written like 2026-05-01T10:00:00Z"
+	}
+	return "it cannot be read"
 }
 
 func checkFile(format string, data []byte) error {

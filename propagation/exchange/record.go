@@ -2,7 +2,9 @@ package exchange
 
 import (
 	"fmt"
+	"regexp"
 	"sort"
+	"time"
 
 	"clearjar/core/plant"
 	"clearjar/store/wish"
@@ -21,26 +23,37 @@ const Version = 1
 
 // Most of one file.
 const (
-	MostBytes   = 8 << 20
+	MostBytes   = 16 << 20
 	MostRecords = 5000
+	MostRows    = 300_000
+	// MostBad is how many bad rows are listed; the others are counted.
+	MostBad = 200
 )
 
 // StemRecord is one stem map of one mother. Mother is her code; name, group and pattern are
 // used when she is not known here yet.
 type StemRecord struct {
-	Line       int        `json:"-"`
-	Mother     string     `json:"mother"`
-	MotherName string     `json:"mother_name,omitempty"`
-	Group      string     `json:"group,omitempty"`
-	Pattern    string     `json:"pattern,omitempty"`
-	Stem       string     `json:"stem"`
-	Map        plant.Stem `json:"map"`
+	Line       int    `json:"-"`
+	Mother     string `json:"mother"`
+	MotherName string `json:"mother_name,omitempty"`
+	Group      string `json:"group,omitempty"`
+	Pattern    string `json:"pattern,omitempty"`
+	Provenance string `json:"provenance,omitempty"`
+	// RaisedFrom is the code of the cutting she was raised from; ByNameOnly that nothing more is known of her.
+	RaisedFrom string `json:"raised_from,omitempty"`
+	ByNameOnly bool   `json:"by_name_only,omitempty"`
+	Stem       string `json:"stem"`
+	// Version of the map and the day it was made; 0 and zero for not said.
+	Version  int        `json:"map_version,omitempty"`
+	MappedOn *time.Time `json:"mapped_on,omitempty"`
+	Map      plant.Stem `json:"map"`
 }
 
 // PlanRecord is one cut plan.
 type PlanRecord struct {
-	Line   int    `json:"-"`
-	Mother string `json:"mother"`
+	Line   int        `json:"-"`
+	Mother string     `json:"mother"`
+	MadeAt *time.Time `json:"made_at,omitempty"`
 	wish.Wish
 	Stems []PlanStem `json:"stems"`
 }
@@ -76,40 +89,56 @@ type BadRow struct {
 
 func (b BadRow) String() string { return fmt.Sprintf("line %d, %s: %s", b.Line, b.Field, b.Reason) }
 
-// bad collects bad rows.
-type bad []BadRow
+// Bad is what could not be read of a file: the first rows of it, and how many there are in all.
+type Bad struct {
+	Rows  []BadRow `json:"rows"`
+	Count int      `json:"count"`
+}
 
-func (b *bad) add(line int, field, format string, args ...any) {
-	*b = append(*b, BadRow{line, field, fmt.Sprintf(format, args...)})
+// Add notes a bad row.
+func (b *Bad) Add(line int, field, reason string) {
+	b.Count++
+	if len(b.Rows) < MostBad {
+		b.Rows = append(b.Rows, BadRow{line, field, reason})
+	}
+}
+
+func (b *Bad) add(line int, field, format string, args ...any) {
+	if b.Count >= MostBad { // no need to write what is not shown
+		b.Count++
+		return
+	}
+	b.Add(line, field, fmt.Sprintf(format, args...))
 }
 
 // refusals adds what the core refuses about a record.
-func (b *bad) refusals(line int, err error) {
+func (b *Bad) refusals(line int, err error) {
 	for _, f := range plant.Refusals(err) {
 		b.add(line, f.Field, "%s", f.Reason)
 	}
 }
 
-func (b *bad) sorted() []BadRow {
-	sort.SliceStable(*b, func(i, j int) bool { return (*b)[i].Line < (*b)[j].Line })
-	if *b == nil {
-		return []BadRow{}
+// sorted puts the rows in the order they stand in the file.
+func (b *Bad) sorted() Bad {
+	sort.SliceStable(b.Rows, func(i, j int) bool { return b.Rows[i].Line < b.Rows[j].Line })
+	if b.Rows == nil {
+		b.Rows = []BadRow{}
 	}
 	return *b
 }
 
+// letters of a stem.
+var letters = regexp.MustCompile(`^[A-Z]{1,3}$`)
+
 // check looks at one stem record as a whole.
-func (b *bad) check(r StemRecord) bool {
-	before := len(*b)
+func (b *Bad) check(r StemRecord) bool {
+	before := b.Count
 	if r.Mother == "" {
 		b.add(r.Line, "mother", "the mother's code is missing")
 	}
-	if r.Stem == "" {
-		b.add(r.Line, "stem", "the stem's letter is missing")
-	}
-	if len(r.Map.Nodes) == 0 {
-		b.add(r.Line, "nodes", "a stem needs at least one node")
+	if !letters.MatchString(r.Stem) {
+		b.add(r.Line, "stem", "%q is not a stem's letter: A, B ... Z, AA", r.Stem)
 	}
 	b.refusals(r.Line, r.Map.Check())
-	return len(*b) == before
+	return b.Count == before
 }

@@ -1,20 +1,26 @@
 // Package intake takes in an uploaded picture: it bounds the decoding, checks that
 // the file is whole, reads when it was taken and which way is up, and makes
 // smaller upright pictures for the screen. The original bytes are never changed.
+//
+// A picture is decoded once. How much memory all decoding takes at any time is
+// bounded: what does not fit waits its turn.
 package intake
 
 import (
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"image"
 	"image/color"
 	"image/jpeg"
 	_ "image/png" // registers the decoder
+	"io"
+	"runtime/debug"
 	"time"
 
 	"github.com/bep/imagemeta"
-	"golang.org/x/image/draw"
+	"golang.org/x/sync/semaphore"
 
 	"clearjar/core/plant"
 )
@@ -23,7 +29,14 @@ import (
 const (
 	MostBytes  = 25 << 20
 	MostPixels = 60_000_000
+	// mostDecoded is the memory that decoded pictures take at any time, in bytes.
+	mostDecoded = 256 << 20
+	// largePicture is from how many bytes a decoded picture's memory is given back at once.
+	largePicture = 64 << 20
 )
+
+// room is the memory that decoding shares.
+var room = semaphore.NewWeighted(mostDecoded)
 
 // Picture is what an upload turned out to be. Width and height are of the upright picture.
 type Picture struct {
@@ -35,34 +48,113 @@ type Picture struct {
 	Taken time.Time
 }
 
-// Inspect checks a file from its first byte to its last. zone is assumed for an EXIF date, which has none.
-func Inspect(data []byte, zone *time.Location) (Picture, error) {
+// head reads what a file says it is, and how many bytes it takes decoded. Refused: what is no picture, or too large.
+func head(data []byte) (cfg image.Config, format string, bytesDecoded int64, err error) {
 	if len(data) > MostBytes {
-		return Picture{}, plant.Refuse("photo", "%d MB is too large: at most 25 MB. Nothing was kept; take it at a lower resolution.", len(data)>>20)
+		return cfg, "", 0, plant.Refuse("photo", "%d MB is too large: at most 25 MB. Nothing was kept; take it at a lower resolution.", len(data)>>20)
 	}
-	head, format, err := image.DecodeConfig(bytes.NewReader(data))
+	cfg, format, err = image.DecodeConfig(bytes.NewReader(data))
 	if err != nil || (format != "jpeg" && format != "png") {
-		return Picture{}, plant.Refuse("photo", "this file is not a JPEG or PNG picture. Nothing was kept; choose another file.")
+		return cfg, "", 0, plant.Refuse("photo", "this file is not a JPEG or PNG picture. Nothing was kept; choose another file.")
 	}
-	if head.Width <= 0 || head.Height <= 0 || int64(head.Width)*int64(head.Height) > MostPixels {
-		return Picture{}, plant.Refuse("photo", "%d x %d pixels is too large: at most 60 megapixels. Nothing was kept.", head.Width, head.Height)
+	pixels := int64(cfg.Width) * int64(cfg.Height)
+	if cfg.Width <= 0 || cfg.Height <= 0 || pixels > MostPixels {
+		return cfg, "", 0, plant.Refuse("photo", "%d x %d pixels is too large: at most 60 megapixels. Nothing was kept.", cfg.Width, cfg.Height)
 	}
-	if _, _, err := image.Decode(bytes.NewReader(data)); err != nil {
-		return Picture{}, plant.Refuse("photo", "the picture is damaged or cut short (%s). Nothing was kept; send it again.", plainReason(err))
+	bytesDecoded = pixels * bytesAPixel(cfg.ColorModel)
+	if bytesDecoded > mostDecoded {
+		return cfg, "", 0, plant.Refuse("photo", "%d x %d pixels with 16 bits a colour is too large: save it with 8 bits, or smaller. Nothing was kept.", cfg.Width, cfg.Height)
 	}
-	p := Picture{MediaType: "image/" + format, Width: head.Width, Height: head.Height, Orientation: 1}
+	return cfg, format, bytesDecoded, nil
+}
+
+func bytesAPixel(m color.Model) int64 {
+	switch m {
+	case color.GrayModel:
+		return 1
+	case color.Gray16Model:
+		return 2
+	case color.YCbCrModel:
+		return 3
+	case color.RGBA64Model, color.NRGBA64Model:
+		return 8
+	}
+	if _, ok := m.(color.Palette); ok {
+		return 1
+	}
+	return 4
+}
+
+// decode waits for room and decodes a file. done gives the room back; it is to be called in any case.
+func decode(ctx context.Context, data []byte) (img image.Image, format string, done func(), err error) {
+	_, format, size, err := head(data)
+	if err != nil {
+		return nil, "", func() {}, err
+	}
+	if err := room.Acquire(ctx, size); err != nil {
+		return nil, "", func() {}, err
+	}
+	done = func() {
+		if size >= largePicture {
+			debug.FreeOSMemory()
+		}
+		room.Release(size)
+	}
+	img, _, err = image.Decode(bytes.NewReader(data))
+	if err != nil {
+		return nil, "", done, plant.Refuse("photo", "the picture is damaged or cut short (%s). Nothing was kept; send it again.", plainReason(err))
+	}
+	return img, format, done, nil
+}
+
+// Take checks a file from its first byte to its last and makes the upright views of the given sizes of it.
+// zone is assumed for an EXIF date, which has none.
+func Take(ctx context.Context, data []byte, zone *time.Location, sizes []int) (Picture, map[int][]byte, error) {
+	img, format, done, err := decode(ctx, data)
+	defer func() { done() }()
+	if err != nil {
+		return Picture{}, nil, err
+	}
+	b := img.Bounds()
+	p := Picture{MediaType: "image/" + format, Width: b.Dx(), Height: b.Dy(), Orientation: 1}
 	p.readEXIF(data, format, zone)
 	if p.Orientation >= 5 {
 		p.Width, p.Height = p.Height, p.Width
 	}
-	return p, nil
+	views := map[int][]byte{}
+	for _, most := range sizes {
+		if views[most], err = view(img, p.Orientation, most); err != nil {
+			return Picture{}, nil, err
+		}
+	}
+	return p, views, nil
 }
 
+// View makes an upright JPEG with no side longer than most pixels.
+func View(ctx context.Context, data []byte, orientation, most int) ([]byte, error) {
+	img, _, done, err := decode(ctx, data)
+	defer func() { done() }()
+	if err != nil {
+		return nil, err
+	}
+	return view(img, orientation, most)
+}
+
+func view(img image.Image, orientation, most int) ([]byte, error) {
+	var out bytes.Buffer
+	err := jpeg.Encode(&out, Upright(smaller(img, most), orientation), &jpeg.Options{Quality: 86})
+	return out.Bytes(), err
+}
+
+// plainReason says what is wrong with a file without speaking of the program that reads it.
 func plainReason(err error) string {
-	if errors.Is(err, image.ErrFormat) {
+	switch {
+	case errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
+		return "it breaks off"
+	case errors.Is(err, image.ErrFormat):
 		return "unknown format"
 	}
-	return err.Error()
+	return "its data make no picture"
 }
 
 // readEXIF fills in orientation and date where the file has them; a damaged block is as good as none.
@@ -71,12 +163,18 @@ func (p *Picture) readEXIF(data []byte, format string, zone *time.Location) {
 	if format == "png" {
 		kind = imagemeta.PNG
 	}
+	dates := []string{"DateTimeOriginal", "CreateDate", "DateTimeDigitized", "ModifyDate", "DateTime"}
 	var tags imagemeta.Tags
 	_, err := imagemeta.Decode(imagemeta.Options{
 		R: bytes.NewReader(data), ImageFormat: kind, Sources: imagemeta.EXIF, Timeout: 2 * time.Second,
 		HandleTag: func(t imagemeta.TagInfo) error { tags.Add(t); return nil },
 		ShouldHandleTag: func(t imagemeta.TagInfo) bool {
-			return t.Tag == "Orientation" || t.Tag == "DateTimeOriginal" || t.Tag == "DateTime"
+			for _, name := range append(dates, "Orientation") {
+				if t.Tag == name {
+					return true
+				}
+			}
+			return false
 		},
 	})
 	if err != nil {
@@ -88,7 +186,7 @@ func (p *Picture) readEXIF(data []byte, format string, zone *time.Location) {
 			p.Orientation = n
 		}
 	}
-	for _, name := range []string{"DateTimeOriginal", "DateTime"} {
+	for _, name := range dates {
 		if t, ok := exif[name]; ok {
 			if taken, err := time.ParseInLocation("2006:01:02 15:04:05", fmt.Sprint(t.Value), zone); err == nil {
 				p.Taken = taken
@@ -108,50 +206,4 @@ func toInt(v any) int {
 		return int(n)
 	}
 	return 0
-}
-
-// View makes an upright JPEG with no side longer than most pixels.
-func View(data []byte, orientation, most int) ([]byte, error) {
-	src, _, err := image.Decode(bytes.NewReader(data))
-	if err != nil {
-		return nil, err
-	}
-	b := src.Bounds()
-	scale := min(1, float64(most)/float64(max(b.Dx(), b.Dy())))
-	small := image.NewRGBA(image.Rect(0, 0, max(1, int(float64(b.Dx())*scale+0.5)), max(1, int(float64(b.Dy())*scale+0.5))))
-	draw.Draw(small, small.Bounds(), image.NewUniform(color.White), image.Point{}, draw.Src)
-	draw.BiLinear.Scale(small, small.Bounds(), src, b, draw.Over, nil)
-	var out bytes.Buffer
-	err = jpeg.Encode(&out, Upright(small, orientation), &jpeg.Options{Quality: 86})
-	return out.Bytes(), err
-}
-
-// Upright turns and mirrors a picture as its EXIF orientation asks.
-// Source: CIPA DC-008 (Exif 2.3), tag 274: which edge of the picture row 0 and column 0 are.
-func Upright(src *image.RGBA, orientation int) *image.RGBA {
-	// w and h are of the picture as it lies in the file.
-	w, h := src.Bounds().Dx(), src.Bounds().Dy()
-	place := map[int]func(x, y int) (int, int){
-		2: func(x, y int) (int, int) { return w - 1 - x, y },
-		3: func(x, y int) (int, int) { return w - 1 - x, h - 1 - y },
-		4: func(x, y int) (int, int) { return x, h - 1 - y },
-		5: func(x, y int) (int, int) { return y, x },
-		6: func(x, y int) (int, int) { return h - 1 - y, x },
-		7: func(x, y int) (int, int) { return h - 1 - y, w - 1 - x },
-		8: func(x, y int) (int, int) { return y, w - 1 - x },
-	}[orientation]
-	if place == nil {
-		return src
-	}
-	dst := image.NewRGBA(image.Rect(0, 0, w, h))
-	if orientation >= 5 {
-		dst = image.NewRGBA(image.Rect(0, 0, h, w))
-	}
-	for y := range h {
-		for x := range w {
-			dx, dy := place(x, y)
-			copy(dst.Pix[dst.PixOffset(dx, dy):][:4], src.Pix[src.PixOffset(x, y):][:4])
-		}
-	}
-	return dst
 }

@@ -8,12 +8,13 @@ package tagsheet
 import (
 	"bytes"
 	"fmt"
+	"strings"
 	"time"
 
 	"codeberg.org/go-pdf/fpdf"
+	"github.com/boombuler/barcode/qr"
 	"github.com/go-fonts/dejavu/dejavusans"
 	"github.com/go-fonts/dejavu/dejavusansbold"
-	"github.com/skip2/go-qrcode"
 
 	"clearjar/core/plant"
 )
@@ -169,6 +170,9 @@ func drawTag(pdf *fpdf.Fpdf, t Tag, s Size, at Spot) error {
 	if s.Key == "hang" {
 		y += 3
 	}
+	for i := range lines {
+		lines[i] = printable(lines[i])
+	}
 	pdf.SetFont("body", "B", s.code)
 	pdf.Text(left, y, fitted(pdf, "B", t.Code, s.code, right-left-8))
 	for _, l := range lines {
@@ -181,6 +185,19 @@ func drawTag(pdf *fpdf.Fpdf, t Tag, s Size, at Spot) error {
 }
 
 const pointMM = 25.4 / 72
+
+// printable puts a mark in place of what the font cannot draw: it has no character beyond the basic plane.
+func printable(text string) string {
+	return strings.Map(func(r rune) rune {
+		switch {
+		case r == '\u200d' || r == '\u200c' || (r >= 0xfe00 && r <= 0xfe0f):
+			return -1
+		case r > 0xffff:
+			return '\u25a1'
+		}
+		return r
+	}, text)
+}
 
 // rows breaks a text at its words where the tag has room for more than one line.
 func rows(pdf *fpdf.Fpdf, text string, s Size, width float64) []string {
@@ -196,18 +213,21 @@ func rows(pdf *fpdf.Fpdf, text string, s Size, width float64) []string {
 
 // drawQR draws the code as squares, without the quiet zone, which the paper gives.
 func drawQR(pdf *fpdf.Fpdf, payload string, at Spot) error {
-	code, err := qrcode.New(payload, qrcode.Medium)
+	code, err := qr.Encode(payload, qr.M, qr.Auto)
 	if err != nil {
 		return fmt.Errorf("QR code: %w", err)
 	}
-	code.DisableBorder = true
-	rows := code.Bitmap()
-	side := at.QRSideMM / float64(len(rows))
+	n := code.Bounds().Dx()
+	dark := func(x, y int) bool {
+		r, _, _, _ := code.At(x, y).RGBA()
+		return r == 0
+	}
+	side := at.QRSideMM / float64(n)
 	pdf.SetFillColor(0, 0, 0)
-	for y, row := range rows {
-		for x := 0; x < len(row); x++ {
+	for y := range n {
+		for x := 0; x < n; x++ {
 			run := 0
-			for x+run < len(row) && row[x+run] {
+			for x+run < n && dark(x+run, y) {
 				run++
 			}
 			if run > 0 {

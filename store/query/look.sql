@@ -3,15 +3,26 @@ insert into look (id, cutting_id, looked_at, photo_id, replaces, seen, traces) v
 on conflict (id) do nothing;
 
 -- name: TracesOf :many
-select id, traces from look where cutting_id = $1 limit 10000;
+select id, traces from look where cutting_id = $1;
 
 -- name: LooksOfCuttings :many
 -- Looks that hold: those no later look replaces, oldest first.
 select l.id, l.cutting_id, l.looked_at, l.photo_id, l.replaces, l.seen from look l
 where l.cutting_id = any(sqlc.arg(cutting_ids)::uuid[])
-  and not exists (select 1 from look later where later.replaces = l.id)
-order by l.cutting_id, l.looked_at, l.recorded_at
-limit 100000;
+  and l.withdrawn_at is null
+  and not exists (select 1 from look later where later.replaces = l.id and later.withdrawn_at is null)
+order by l.cutting_id, l.looked_at, l.recorded_at, l.id;
+
+-- name: LookByID :one
+select id, cutting_id, looked_at, replaces, withdrawn_at from look where id = $1;
+
+-- name: CountLooks :one
+select count(*) from look where cutting_id = $1;
+
+-- name: EarlierLooks :many
+-- What a look said before it was corrected, for each correction of this cutting.
+select l.id, l.looked_at, l.seen, later.id as replaced_by from look l join look later on later.replaces = l.id and later.withdrawn_at is null
+where l.cutting_id = $1 order by later.recorded_at;
 
 -- name: AddPhoto :execrows
 insert into photo (id, sha256, original, media_type, width_px, height_px, orientation, taken_at, taken_from, remark)

@@ -3,10 +3,10 @@ insert into planner_number (id, key, kind, value, won, tried) values ($1, $2, $3
 
 -- name: PlannerNumbers :many
 -- The newest decision for each key.
-select distinct on (key) * from planner_number order by key, chosen_at desc, id desc;
+select distinct on (key) * from planner_number order by key, id desc;
 
 -- name: AddCutPlan :execrows
-insert into cut_plan (id, mother_id, wish) values ($1, $2, $3) on conflict (id) do nothing;
+insert into cut_plan (id, mother_id, wish, made_at) values ($1, $2, $3, $4) on conflict (id) do nothing;
 
 -- name: AddCutPlanStem :exec
 insert into cut_plan_stem (plan_id, stem_id, map_version, position, knives_mm, skip) values ($1, $2, $3, $4, $5, $6);
@@ -16,8 +16,11 @@ select * from cut_plan where id = $1;
 
 -- name: CutPlans :many
 -- Plans from the newest back, with whether they were carried out.
-select p.id, p.mother_id, p.wish, p.made_at, exists (select 1 from cut where cut.plan_id = p.id)::boolean as done
-from cut_plan p order by p.made_at desc, p.id desc limit 500;
+select p.id, p.mother_id, p.wish, p.made_at, exists (select 1 from cut where cut.plan_id = p.id and cut.withdrawn_at is null)::boolean as done
+from cut_plan p where p.withdrawn_at is null order by p.made_at desc, p.id desc;
+
+-- name: CountCutPlans :one
+select count(*) from cut_plan;
 
 -- name: CutPlanStems :many
 select * from cut_plan_stem where plan_id = any(sqlc.arg(plan_ids)::uuid[]) order by plan_id, position;

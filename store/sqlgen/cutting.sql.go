@@ -16,7 +16,7 @@ import (
 )
 
 const addCut = `-- name: AddCut :execrows
-insert into cut (id, stem_id, map_version, cut_on, plan_id) values ($1, $2, $3, $4, $5) on conflict (id) do nothing
+insert into cut (id, stem_id, map_version, cut_on, plan_id, known_to) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing
 `
 
 type AddCutParams struct {
@@ -25,6 +25,7 @@ type AddCutParams struct {
 	MapVersion int32
 	CutOn      time.Time
 	PlanID     *uuid.UUID
+	KnownTo    string
 }
 
 func (q *Queries) AddCut(ctx context.Context, arg AddCutParams) (int64, error) {
@@ -34,6 +35,38 @@ func (q *Queries) AddCut(ctx context.Context, arg AddCutParams) (int64, error) {
 		arg.MapVersion,
 		arg.CutOn,
 		arg.PlanID,
+		arg.KnownTo,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const addCutBack = `-- name: AddCutBack :execrows
+insert into cut_back (id, cutting_id, cut_on, removed_mm, gone_nodes, bare_nodes, note) values ($1, $2, $3, $4, $5, $6, $7)
+on conflict (id) do nothing
+`
+
+type AddCutBackParams struct {
+	ID        uuid.UUID
+	CuttingID uuid.UUID
+	CutOn     time.Time
+	RemovedMm float64
+	GoneNodes int32
+	BareNodes []int32
+	Note      string
+}
+
+func (q *Queries) AddCutBack(ctx context.Context, arg AddCutBackParams) (int64, error) {
+	result, err := q.db.Exec(ctx, addCutBack,
+		arg.ID,
+		arg.CuttingID,
+		arg.CutOn,
+		arg.RemovedMm,
+		arg.GoneNodes,
+		arg.BareNodes,
+		arg.Note,
 	)
 	if err != nil {
 		return 0, err
@@ -96,7 +129,7 @@ func (q *Queries) AddHandover(ctx context.Context, arg AddHandoverParams) (int64
 }
 
 const addOutcome = `-- name: AddOutcome :execrows
-insert into outcome (id, cutting_id, kind, ended_on, note) values ($1, $2, $3, $4, $5) on conflict (id) do nothing
+insert into outcome (id, cutting_id, kind, ended_on, note, why) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing
 `
 
 type AddOutcomeParams struct {
@@ -105,6 +138,7 @@ type AddOutcomeParams struct {
 	Kind      string
 	EndedOn   time.Time
 	Note      string
+	Why       string
 }
 
 func (q *Queries) AddOutcome(ctx context.Context, arg AddOutcomeParams) (int64, error) {
@@ -114,6 +148,7 @@ func (q *Queries) AddOutcome(ctx context.Context, arg AddOutcomeParams) (int64, 
 		arg.Kind,
 		arg.EndedOn,
 		arg.Note,
+		arg.Why,
 	)
 	if err != nil {
 		return 0, err
@@ -170,8 +205,42 @@ func (q *Queries) AddSchoolChoice(ctx context.Context, arg AddSchoolChoiceParams
 	return result.RowsAffected(), nil
 }
 
+const cutBacksOfCuttings = `-- name: CutBacksOfCuttings :many
+select id, cutting_id, cut_on, removed_mm, gone_nodes, bare_nodes, note, recorded_at, withdrawn_at from cut_back where cutting_id = any($1::uuid[]) and withdrawn_at is null order by cutting_id, cut_on, id
+`
+
+func (q *Queries) CutBacksOfCuttings(ctx context.Context, cuttingIds []uuid.UUID) ([]CutBack, error) {
+	rows, err := q.db.Query(ctx, cutBacksOfCuttings, cuttingIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []CutBack
+	for rows.Next() {
+		var i CutBack
+		if err := rows.Scan(
+			&i.ID,
+			&i.CuttingID,
+			&i.CutOn,
+			&i.RemovedMm,
+			&i.GoneNodes,
+			&i.BareNodes,
+			&i.Note,
+			&i.RecordedAt,
+			&i.WithdrawnAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const cutsOfPlan = `-- name: CutsOfPlan :many
-select id, stem_id, cut_on from cut where plan_id = $1::uuid
+select id, stem_id, cut_on from cut where plan_id = $1::uuid and withdrawn_at is null
 `
 
 type CutsOfPlanRow struct {
@@ -201,7 +270,7 @@ func (q *Queries) CutsOfPlan(ctx context.Context, planID uuid.UUID) ([]CutsOfPla
 }
 
 const cuttingByID = `-- name: CuttingByID :one
-select id, cut_id, stem_id, code, tag, first_node, last_node, piece from cutting where id = $1
+select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at from cutting where id = $1
 `
 
 func (q *Queries) CuttingByID(ctx context.Context, id uuid.UUID) (Cutting, error) {
@@ -216,37 +285,47 @@ func (q *Queries) CuttingByID(ctx context.Context, id uuid.UUID) (Cutting, error
 		&i.FirstNode,
 		&i.LastNode,
 		&i.Piece,
+		&i.WithdrawnAt,
 	)
 	return i, err
 }
 
 const cuttings = `-- name: Cuttings :many
 select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.piece, cut.cut_on,
-       st.letter, m.id as mother_id, m.code as mother_code, m.name as mother_name, m.group_key, m.pattern, cut.map_version,
+       st.letter, m.id as mother_id, m.code as mother_code, m.name as mother_name, m.group_key, m.pattern, m.known as mother_known, cut.map_version, cut.known_to,
        -- Not set yet: a nil vessel and the zero time.
        coalesce(se.vessel_id, '00000000-0000-0000-0000-000000000000')::uuid as vessel_id,
        coalesce(se.set_on, '0001-01-01 00:00:00+00')::timestamptz as set_on,
        coalesce(se.first_set_on, '0001-01-01 00:00:00+00')::timestamptz as first_set_on,
+       -- Since when it stands in this medium: the first setting after the last one into another kind of vessel.
+       coalesce((select min(a.set_on) from setting a join vessel av on av.id = a.vessel_id
+           where a.cutting_id = c.id and a.withdrawn_at is null and av.kind = se.kind
+             and not exists (select 1 from setting b join vessel bv on bv.id = b.vessel_id
+                 where b.cutting_id = c.id and b.withdrawn_at is null and bv.kind <> se.kind and (b.set_on, b.recorded_at) > (a.set_on, a.recorded_at))),
+           '0001-01-01 00:00:00+00')::timestamptz as medium_on,
        coalesce(se.set_nodes, 0)::integer as set_nodes,
-       coalesce(sc.school, '')::text as school, p.potted_on, coalesce(p.pot, '{}'::jsonb)::jsonb as pot, p.place_id as potted_place_id, p.mix_ml, o.kind as outcome_kind, o.ended_on, h.given_on
+       coalesce(sc.school, '')::text as school, p.potted_on, coalesce(p.pot, '{}'::jsonb)::jsonb as pot, p.place_id as potted_place_id, p.mix_ml, o.kind as outcome_kind, o.why as outcome_why, o.ended_on, h.given_on
 from cutting c
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
 join mother m on m.id = st.mother_id
-left join lateral (select s.vessel_id, s.set_on, s.set_nodes, min(s.set_on) over ()::timestamptz as first_set_on from setting s
-    where s.cutting_id = c.id order by s.set_on desc, s.recorded_at desc limit 1) se on true
+left join lateral (select s.vessel_id, s.set_on, s.set_nodes, v.kind, min(s.set_on) over ()::timestamptz as first_set_on from setting s
+    join vessel v on v.id = s.vessel_id
+    where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.recorded_at desc limit 1) se on true
 left join lateral (select school_choice.school from school_choice
-    where school_choice.cutting_id = c.id order by chosen_at desc, school_choice.id desc limit 1) sc on true
-left join potting p on p.cutting_id = c.id
-left join outcome o on o.cutting_id = c.id
-left join handover h on h.cutting_id = c.id
-where (cardinality($1::uuid[]) = 0 or c.id = any($1::uuid[]))
-  and (cardinality($2::uuid[]) = 0 or m.id = any($2::uuid[]))
+    where school_choice.cutting_id = c.id order by school_choice.id desc limit 1) sc on true
+left join potting p on p.cutting_id = c.id and p.withdrawn_at is null
+left join outcome o on o.cutting_id = c.id and o.withdrawn_at is null
+left join handover h on h.cutting_id = c.id and h.withdrawn_at is null
+where c.withdrawn_at is null
+  and (not $1::boolean or (o.id is null and h.id is null))
+  and (cardinality($2::uuid[]) = 0 or c.id = any($2::uuid[]))
+  and (cardinality($3::uuid[]) = 0 or m.id = any($3::uuid[]))
 order by cut.cut_on, c.code
-limit 5000
 `
 
 type CuttingsParams struct {
+	Standing  bool
 	Ids       []uuid.UUID
 	MotherIds []uuid.UUID
 }
@@ -267,10 +346,13 @@ type CuttingsRow struct {
 	MotherName    string
 	GroupKey      string
 	Pattern       string
+	MotherKnown   bool
 	MapVersion    int32
+	KnownTo       string
 	VesselID      uuid.UUID
 	SetOn         time.Time
 	FirstSetOn    time.Time
+	MediumOn      time.Time
 	SetNodes      int32
 	School        string
 	PottedOn      *time.Time
@@ -278,13 +360,14 @@ type CuttingsRow struct {
 	PottedPlaceID *uuid.UUID
 	MixMl         *float64
 	OutcomeKind   *string
+	OutcomeWhy    *string
 	EndedOn       *time.Time
 	GivenOn       *time.Time
 }
 
 // Every cutting with its mother and stem, its newest setting and school, its potting and outcome.
 func (q *Queries) Cuttings(ctx context.Context, arg CuttingsParams) ([]CuttingsRow, error) {
-	rows, err := q.db.Query(ctx, cuttings, arg.Ids, arg.MotherIds)
+	rows, err := q.db.Query(ctx, cuttings, arg.Standing, arg.Ids, arg.MotherIds)
 	if err != nil {
 		return nil, err
 	}
@@ -308,10 +391,13 @@ func (q *Queries) Cuttings(ctx context.Context, arg CuttingsParams) ([]CuttingsR
 			&i.MotherName,
 			&i.GroupKey,
 			&i.Pattern,
+			&i.MotherKnown,
 			&i.MapVersion,
+			&i.KnownTo,
 			&i.VesselID,
 			&i.SetOn,
 			&i.FirstSetOn,
+			&i.MediumOn,
 			&i.SetNodes,
 			&i.School,
 			&i.PottedOn,
@@ -319,6 +405,7 @@ func (q *Queries) Cuttings(ctx context.Context, arg CuttingsParams) ([]CuttingsR
 			&i.PottedPlaceID,
 			&i.MixMl,
 			&i.OutcomeKind,
+			&i.OutcomeWhy,
 			&i.EndedOn,
 			&i.GivenOn,
 		); err != nil {
@@ -330,6 +417,119 @@ func (q *Queries) Cuttings(ctx context.Context, arg CuttingsParams) ([]CuttingsR
 		return nil, err
 	}
 	return items, nil
+}
+
+const cuttingsOfCuts = `-- name: CuttingsOfCuts :many
+select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at from cutting where cut_id = any($1::uuid[]) and withdrawn_at is null order by first_node
+`
+
+func (q *Queries) CuttingsOfCuts(ctx context.Context, cutIds []uuid.UUID) ([]Cutting, error) {
+	rows, err := q.db.Query(ctx, cuttingsOfCuts, cutIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []Cutting
+	for rows.Next() {
+		var i Cutting
+		if err := rows.Scan(
+			&i.ID,
+			&i.CutID,
+			&i.StemID,
+			&i.Code,
+			&i.Tag,
+			&i.FirstNode,
+			&i.LastNode,
+			&i.Piece,
+			&i.WithdrawnAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const findCuttings = `-- name: FindCuttings :many
+select c.id, c.code, c.tag, m.name as mother_name, cut.cut_on, o.kind as outcome_kind, h.given_on, p.potted_on
+from cutting c
+join cut on cut.id = c.cut_id
+join stem st on st.id = c.stem_id
+join mother m on m.id = st.mother_id
+left join potting p on p.cutting_id = c.id and p.withdrawn_at is null
+left join outcome o on o.cutting_id = c.id and o.withdrawn_at is null
+left join handover h on h.cutting_id = c.id and h.withdrawn_at is null
+where c.withdrawn_at is null
+  and (select bool_and(strpos(lower(c.code || ' ' || c.tag || ' ' || m.name), w) > 0) from unnest($1::text[]) w)
+order by (o.id is null and h.id is null) desc, c.code
+limit $2::integer
+`
+
+type FindCuttingsParams struct {
+	Words []string
+	Most  int32
+}
+
+type FindCuttingsRow struct {
+	ID          uuid.UUID
+	Code        string
+	Tag         string
+	MotherName  string
+	CutOn       time.Time
+	OutcomeKind *string
+	GivenOn     *time.Time
+	PottedOn    *time.Time
+}
+
+// Cuttings by the words of what was asked: code, tag or name; those that still stand first.
+func (q *Queries) FindCuttings(ctx context.Context, arg FindCuttingsParams) ([]FindCuttingsRow, error) {
+	rows, err := q.db.Query(ctx, findCuttings, arg.Words, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []FindCuttingsRow
+	for rows.Next() {
+		var i FindCuttingsRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Tag,
+			&i.MotherName,
+			&i.CutOn,
+			&i.OutcomeKind,
+			&i.GivenOn,
+			&i.PottedOn,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const handoverOf = `-- name: HandoverOf :one
+select id, cutting_id, given_on, note, recorded_at, withdrawn_at from handover where cutting_id = $1 and withdrawn_at is null
+`
+
+func (q *Queries) HandoverOf(ctx context.Context, cuttingID uuid.UUID) (Handover, error) {
+	row := q.db.QueryRow(ctx, handoverOf, cuttingID)
+	var i Handover
+	err := row.Scan(
+		&i.ID,
+		&i.CuttingID,
+		&i.GivenOn,
+		&i.Note,
+		&i.RecordedAt,
+		&i.WithdrawnAt,
+	)
+	return i, err
 }
 
 const lockCutting = `-- name: LockCutting :one
@@ -344,7 +544,7 @@ func (q *Queries) LockCutting(ctx context.Context, id uuid.UUID) (uuid.UUID, err
 }
 
 const outcomeOf = `-- name: OutcomeOf :one
-select id, cutting_id, kind, ended_on, note, recorded_at from outcome where cutting_id = $1
+select id, cutting_id, kind, ended_on, note, recorded_at, withdrawn_at, why from outcome where cutting_id = $1 and withdrawn_at is null
 `
 
 func (q *Queries) OutcomeOf(ctx context.Context, cuttingID uuid.UUID) (Outcome, error) {
@@ -357,12 +557,14 @@ func (q *Queries) OutcomeOf(ctx context.Context, cuttingID uuid.UUID) (Outcome, 
 		&i.EndedOn,
 		&i.Note,
 		&i.RecordedAt,
+		&i.WithdrawnAt,
+		&i.Why,
 	)
 	return i, err
 }
 
 const piecesOfStem = `-- name: PiecesOfStem :many
-select c.piece, cut.recorded_at from cutting c join cut on cut.id = c.cut_id where c.stem_id = $1
+select c.piece, cut.recorded_at from cutting c join cut on cut.id = c.cut_id where c.stem_id = $1 and c.withdrawn_at is null
 `
 
 type PiecesOfStemRow struct {
@@ -392,7 +594,7 @@ func (q *Queries) PiecesOfStem(ctx context.Context, stemID uuid.UUID) ([]PiecesO
 }
 
 const pottingOf = `-- name: PottingOf :one
-select id, cutting_id, place_id, potted_on, pot, mix_ml, note, recorded_at from potting where cutting_id = $1
+select id, cutting_id, place_id, potted_on, pot, mix_ml, note, recorded_at, withdrawn_at from potting where cutting_id = $1 and withdrawn_at is null
 `
 
 func (q *Queries) PottingOf(ctx context.Context, cuttingID uuid.UUID) (Potting, error) {
@@ -407,6 +609,7 @@ func (q *Queries) PottingOf(ctx context.Context, cuttingID uuid.UUID) (Potting, 
 		&i.MixMl,
 		&i.Note,
 		&i.RecordedAt,
+		&i.WithdrawnAt,
 	)
 	return i, err
 }
@@ -442,6 +645,17 @@ func (q *Queries) StemMapsCut(ctx context.Context, stemIds []uuid.UUID) ([]StemM
 		return nil, err
 	}
 	return items, nil
+}
+
+const tagTaken = `-- name: TagTaken :one
+select (exists (select 1 from cutting c where c.tag = $1::text) or exists (select 1 from vessel v where v.tag = $1::text))::boolean as taken
+`
+
+func (q *Queries) TagTaken(ctx context.Context, tag string) (bool, error) {
+	row := q.db.QueryRow(ctx, tagTaken, tag)
+	var taken bool
+	err := row.Scan(&taken)
+	return taken, err
 }
 
 const takeNode = `-- name: TakeNode :exec

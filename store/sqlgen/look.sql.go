@@ -82,6 +82,55 @@ func (q *Queries) AddPhoto(ctx context.Context, arg AddPhotoParams) (int64, erro
 	return result.RowsAffected(), nil
 }
 
+const countLooks = `-- name: CountLooks :one
+select count(*) from look where cutting_id = $1
+`
+
+func (q *Queries) CountLooks(ctx context.Context, cuttingID uuid.UUID) (int64, error) {
+	row := q.db.QueryRow(ctx, countLooks, cuttingID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const earlierLooks = `-- name: EarlierLooks :many
+select l.id, l.looked_at, l.seen, later.id as replaced_by from look l join look later on later.replaces = l.id and later.withdrawn_at is null
+where l.cutting_id = $1 order by later.recorded_at
+`
+
+type EarlierLooksRow struct {
+	ID         uuid.UUID
+	LookedAt   time.Time
+	Seen       plant.Look
+	ReplacedBy uuid.UUID
+}
+
+// What a look said before it was corrected, for each correction of this cutting.
+func (q *Queries) EarlierLooks(ctx context.Context, cuttingID uuid.UUID) ([]EarlierLooksRow, error) {
+	rows, err := q.db.Query(ctx, earlierLooks, cuttingID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []EarlierLooksRow
+	for rows.Next() {
+		var i EarlierLooksRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.LookedAt,
+			&i.Seen,
+			&i.ReplacedBy,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const keepPhotoView = `-- name: KeepPhotoView :exec
 insert into photo_view (photo_id, most_px, jpeg) values ($1, $2, $3) on conflict do nothing
 `
@@ -97,12 +146,37 @@ func (q *Queries) KeepPhotoView(ctx context.Context, arg KeepPhotoViewParams) er
 	return err
 }
 
+const lookByID = `-- name: LookByID :one
+select id, cutting_id, looked_at, replaces, withdrawn_at from look where id = $1
+`
+
+type LookByIDRow struct {
+	ID          uuid.UUID
+	CuttingID   uuid.UUID
+	LookedAt    time.Time
+	Replaces    *uuid.UUID
+	WithdrawnAt *time.Time
+}
+
+func (q *Queries) LookByID(ctx context.Context, id uuid.UUID) (LookByIDRow, error) {
+	row := q.db.QueryRow(ctx, lookByID, id)
+	var i LookByIDRow
+	err := row.Scan(
+		&i.ID,
+		&i.CuttingID,
+		&i.LookedAt,
+		&i.Replaces,
+		&i.WithdrawnAt,
+	)
+	return i, err
+}
+
 const looksOfCuttings = `-- name: LooksOfCuttings :many
 select l.id, l.cutting_id, l.looked_at, l.photo_id, l.replaces, l.seen from look l
 where l.cutting_id = any($1::uuid[])
-  and not exists (select 1 from look later where later.replaces = l.id)
-order by l.cutting_id, l.looked_at, l.recorded_at
-limit 100000
+  and l.withdrawn_at is null
+  and not exists (select 1 from look later where later.replaces = l.id and later.withdrawn_at is null)
+order by l.cutting_id, l.looked_at, l.recorded_at, l.id
 `
 
 type LooksOfCuttingsRow struct {
@@ -295,7 +369,7 @@ func (q *Queries) PhotosByID(ctx context.Context, ids []uuid.UUID) ([]PhotosByID
 }
 
 const tracesOf = `-- name: TracesOf :many
-select id, traces from look where cutting_id = $1 limit 10000
+select id, traces from look where cutting_id = $1
 `
 
 type TracesOfRow struct {

@@ -5,6 +5,7 @@
 package sqlgen
 
 import (
+	"encoding/json"
 	"time"
 
 	"clearjar/core/cutplan"
@@ -23,20 +24,45 @@ type BenchTick struct {
 	TickedAt time.Time
 }
 
-type Cut struct {
+type Correction struct {
 	ID         uuid.UUID
-	StemID     uuid.UUID
-	MapVersion int32
-	CutOn      time.Time
+	Kind       string
+	About      uuid.UUID
+	Was        json.RawMessage
+	Becomes    json.RawMessage
 	RecordedAt time.Time
-	PlanID     *uuid.UUID
+}
+
+type Cut struct {
+	ID          uuid.UUID
+	StemID      uuid.UUID
+	MapVersion  int32
+	CutOn       time.Time
+	RecordedAt  time.Time
+	PlanID      *uuid.UUID
+	WithdrawnAt *time.Time
+	KnownTo     string
+}
+
+type CutBack struct {
+	ID          uuid.UUID
+	CuttingID   uuid.UUID
+	CutOn       time.Time
+	RemovedMm   float64
+	GoneNodes   int32
+	BareNodes   []int32
+	Note        string
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
 }
 
 type CutPlan struct {
-	ID       uuid.UUID
-	MotherID uuid.UUID
-	Wish     wish.Wish
-	MadeAt   time.Time
+	ID          uuid.UUID
+	MotherID    uuid.UUID
+	Wish        wish.Wish
+	MadeAt      time.Time
+	WithdrawnAt *time.Time
+	RecordedAt  time.Time
 }
 
 type CutPlanStem struct {
@@ -49,14 +75,15 @@ type CutPlanStem struct {
 }
 
 type Cutting struct {
-	ID        uuid.UUID
-	CutID     uuid.UUID
-	StemID    uuid.UUID
-	Code      string
-	Tag       string
-	FirstNode int32
-	LastNode  int32
-	Piece     cutplan.Piece
+	ID          uuid.UUID
+	CutID       uuid.UUID
+	StemID      uuid.UUID
+	Code        string
+	Tag         string
+	FirstNode   int32
+	LastNode    int32
+	Piece       cutplan.Piece
+	WithdrawnAt *time.Time
 }
 
 type CuttingNode struct {
@@ -65,23 +92,35 @@ type CuttingNode struct {
 	CuttingID uuid.UUID
 }
 
-type Handover struct {
+type Fact struct {
 	ID         uuid.UUID
-	CuttingID  uuid.UUID
-	GivenOn    time.Time
-	Note       string
+	Kind       string
+	About      *uuid.UUID
+	MadeAt     time.Time
 	RecordedAt time.Time
+	Digest     []byte
+	Content    json.RawMessage
+}
+
+type Handover struct {
+	ID          uuid.UUID
+	CuttingID   uuid.UUID
+	GivenOn     time.Time
+	Note        string
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
 }
 
 type Look struct {
-	ID         uuid.UUID
-	CuttingID  uuid.UUID
-	LookedAt   time.Time
-	PhotoID    *uuid.UUID
-	Replaces   *uuid.UUID
-	Seen       plant.Look
-	Traces     trace.Lines
-	RecordedAt time.Time
+	ID          uuid.UUID
+	CuttingID   uuid.UUID
+	LookedAt    time.Time
+	PhotoID     *uuid.UUID
+	Replaces    *uuid.UUID
+	Seen        plant.Look
+	Traces      trace.Lines
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
 }
 
 type Mother struct {
@@ -93,15 +132,20 @@ type Mother struct {
 	Pattern     string
 	RecordedAt  time.Time
 	FromCutting *uuid.UUID
+	WithdrawnAt *time.Time
+	Known       bool
+	RaisedFrom  string
 }
 
 type Outcome struct {
-	ID         uuid.UUID
-	CuttingID  uuid.UUID
-	Kind       string
-	EndedOn    time.Time
-	Note       string
-	RecordedAt time.Time
+	ID          uuid.UUID
+	CuttingID   uuid.UUID
+	Kind        string
+	EndedOn     time.Time
+	Note        string
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
+	Why         string
 }
 
 type Photo struct {
@@ -141,14 +185,15 @@ type PlannerNumber struct {
 }
 
 type Potting struct {
-	ID         uuid.UUID
-	CuttingID  uuid.UUID
-	PlaceID    uuid.UUID
-	PottedOn   time.Time
-	Pot        potting.Pot
-	MixMl      float64
-	Note       string
-	RecordedAt time.Time
+	ID          uuid.UUID
+	CuttingID   uuid.UUID
+	PlaceID     uuid.UUID
+	PottedOn    time.Time
+	Pot         potting.Pot
+	MixMl       float64
+	Note        string
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
 }
 
 type SchoolChoice struct {
@@ -159,19 +204,21 @@ type SchoolChoice struct {
 }
 
 type Setting struct {
-	ID         uuid.UUID
-	CuttingID  uuid.UUID
-	VesselID   uuid.UUID
-	SetOn      time.Time
-	SetNodes   int32
-	RecordedAt time.Time
+	ID          uuid.UUID
+	CuttingID   uuid.UUID
+	VesselID    uuid.UUID
+	SetOn       time.Time
+	SetNodes    int32
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
 }
 
 type Stem struct {
-	ID         uuid.UUID
-	MotherID   uuid.UUID
-	Letter     string
-	RecordedAt time.Time
+	ID          uuid.UUID
+	MotherID    uuid.UUID
+	Letter      string
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
 }
 
 type StemMap struct {
@@ -180,27 +227,30 @@ type StemMap struct {
 	FactID     uuid.UUID
 	Map        plant.Stem
 	RecordedAt time.Time
+	MappedOn   time.Time
 }
 
 type Vessel struct {
-	ID         uuid.UUID
-	PlaceID    uuid.UUID
-	Name       string
-	Tag        string
-	Kind       string
-	WidthMm    float64
-	DepthMm    float64
-	HeightMm   float64
-	WallMm     float64
-	FillMm     float64
-	Holds      int32
-	Position   int32
-	RecordedAt time.Time
+	ID          uuid.UUID
+	PlaceID     uuid.UUID
+	Name        string
+	Tag         string
+	Kind        string
+	WidthMm     float64
+	DepthMm     float64
+	HeightMm    float64
+	WallMm      float64
+	FillMm      float64
+	Holds       int32
+	Position    int32
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
 }
 
 type Watering struct {
-	ID         uuid.UUID
-	MotherID   uuid.UUID
-	WateredOn  time.Time
-	RecordedAt time.Time
+	ID          uuid.UUID
+	MotherID    uuid.UUID
+	WateredOn   time.Time
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
 }

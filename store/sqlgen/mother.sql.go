@@ -14,7 +14,7 @@ import (
 )
 
 const addMother = `-- name: AddMother :execrows
-insert into mother (id, code, name, group_key, provenance, pattern, from_cutting) values ($1, $2, $3, $4, $5, $6, $7)
+insert into mother (id, code, name, group_key, provenance, pattern, from_cutting, known) values ($1, $2, $3, $4, $5, $6, $7, $8)
 on conflict (id) do nothing
 `
 
@@ -26,6 +26,7 @@ type AddMotherParams struct {
 	Provenance  string
 	Pattern     string
 	FromCutting *uuid.UUID
+	Known       bool
 }
 
 func (q *Queries) AddMother(ctx context.Context, arg AddMotherParams) (int64, error) {
@@ -37,6 +38,7 @@ func (q *Queries) AddMother(ctx context.Context, arg AddMotherParams) (int64, er
 		arg.Provenance,
 		arg.Pattern,
 		arg.FromCutting,
+		arg.Known,
 	)
 	if err != nil {
 		return 0, err
@@ -63,14 +65,15 @@ func (q *Queries) AddStem(ctx context.Context, arg AddStemParams) (int64, error)
 }
 
 const addStemMap = `-- name: AddStemMap :execrows
-insert into stem_map (stem_id, version, fact_id, map) values ($1, $2, $3, $4) on conflict do nothing
+insert into stem_map (stem_id, version, fact_id, map, mapped_on) values ($1, $2, $3, $4, $5)
 `
 
 type AddStemMapParams struct {
-	StemID  uuid.UUID
-	Version int32
-	FactID  uuid.UUID
-	Map     plant.Stem
+	StemID   uuid.UUID
+	Version  int32
+	FactID   uuid.UUID
+	Map      plant.Stem
+	MappedOn time.Time
 }
 
 func (q *Queries) AddStemMap(ctx context.Context, arg AddStemMapParams) (int64, error) {
@@ -79,6 +82,7 @@ func (q *Queries) AddStemMap(ctx context.Context, arg AddStemMapParams) (int64, 
 		arg.Version,
 		arg.FactID,
 		arg.Map,
+		arg.MappedOn,
 	)
 	if err != nil {
 		return 0, err
@@ -104,6 +108,17 @@ func (q *Queries) AddWatering(ctx context.Context, arg AddWateringParams) (int64
 	return result.RowsAffected(), nil
 }
 
+const countMothers = `-- name: CountMothers :one
+select count(*) from mother where withdrawn_at is null
+`
+
+func (q *Queries) CountMothers(ctx context.Context) (int64, error) {
+	row := q.db.QueryRow(ctx, countMothers)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const countStems = `-- name: CountStems :one
 select count(*) from stem where mother_id = $1
 `
@@ -115,9 +130,20 @@ func (q *Queries) CountStems(ctx context.Context, motherID uuid.UUID) (int64, er
 	return count, err
 }
 
+const cuttingByCode = `-- name: CuttingByCode :one
+select id from cutting where code = $1 and withdrawn_at is null
+`
+
+func (q *Queries) CuttingByCode(ctx context.Context, code string) (uuid.UUID, error) {
+	row := q.db.QueryRow(ctx, cuttingByCode, code)
+	var id uuid.UUID
+	err := row.Scan(&id)
+	return id, err
+}
+
 const lastWaterings = `-- name: LastWaterings :many
 select mother_id, max(watered_on)::timestamptz as watered_on from watering
-where mother_id = any($1::uuid[]) group by mother_id
+where mother_id = any($1::uuid[]) and withdrawn_at is null group by mother_id
 `
 
 type LastWateringsRow struct {
@@ -145,6 +171,30 @@ func (q *Queries) LastWaterings(ctx context.Context, motherIds []uuid.UUID) ([]L
 	return items, nil
 }
 
+const lettersOfMother = `-- name: LettersOfMother :many
+select letter from stem where mother_id = $1
+`
+
+func (q *Queries) LettersOfMother(ctx context.Context, motherID uuid.UUID) ([]string, error) {
+	rows, err := q.db.Query(ctx, lettersOfMother, motherID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []string
+	for rows.Next() {
+		var letter string
+		if err := rows.Scan(&letter); err != nil {
+			return nil, err
+		}
+		items = append(items, letter)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const lockMother = `-- name: LockMother :one
 select id from mother where id = $1 for update
 `
@@ -156,8 +206,18 @@ func (q *Queries) LockMother(ctx context.Context, id uuid.UUID) (uuid.UUID, erro
 	return id_2, err
 }
 
+const lockMotherCodes = `-- name: LockMotherCodes :exec
+select pg_advisory_xact_lock(hashtext('mother_code'))
+`
+
+// Codes are given out one at a time.
+func (q *Queries) LockMotherCodes(ctx context.Context) error {
+	_, err := q.db.Exec(ctx, lockMotherCodes)
+	return err
+}
+
 const motherByCode = `-- name: MotherByCode :one
-select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting from mother where code = $1
+select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting, withdrawn_at, known, raised_from from mother where code = $1 and withdrawn_at is null
 `
 
 func (q *Queries) MotherByCode(ctx context.Context, code string) (Mother, error) {
@@ -172,12 +232,15 @@ func (q *Queries) MotherByCode(ctx context.Context, code string) (Mother, error)
 		&i.Pattern,
 		&i.RecordedAt,
 		&i.FromCutting,
+		&i.WithdrawnAt,
+		&i.Known,
+		&i.RaisedFrom,
 	)
 	return i, err
 }
 
 const motherByID = `-- name: MotherByID :one
-select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting from mother where id = $1
+select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting, withdrawn_at, known, raised_from from mother where id = $1
 `
 
 func (q *Queries) MotherByID(ctx context.Context, id uuid.UUID) (Mother, error) {
@@ -192,16 +255,19 @@ func (q *Queries) MotherByID(ctx context.Context, id uuid.UUID) (Mother, error) 
 		&i.Pattern,
 		&i.RecordedAt,
 		&i.FromCutting,
+		&i.WithdrawnAt,
+		&i.Known,
+		&i.RaisedFrom,
 	)
 	return i, err
 }
 
 const motherCodesLike = `-- name: MotherCodesLike :many
-select code from mother where code like $1 || '%' limit 200
+select code from mother where code like $1::text || '%' and withdrawn_at is null
 `
 
-func (q *Queries) MotherCodesLike(ctx context.Context, dollar_1 *string) ([]string, error) {
-	rows, err := q.db.Query(ctx, motherCodesLike, dollar_1)
+func (q *Queries) MotherCodesLike(ctx context.Context, base string) ([]string, error) {
+	rows, err := q.db.Query(ctx, motherCodesLike, base)
 	if err != nil {
 		return nil, err
 	}
@@ -221,7 +287,7 @@ func (q *Queries) MotherCodesLike(ctx context.Context, dollar_1 *string) ([]stri
 }
 
 const mothers = `-- name: Mothers :many
-select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting from mother order by name, code limit 1000
+select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting, withdrawn_at, known, raised_from from mother where withdrawn_at is null order by name, code
 `
 
 func (q *Queries) Mothers(ctx context.Context) ([]Mother, error) {
@@ -242,6 +308,9 @@ func (q *Queries) Mothers(ctx context.Context) ([]Mother, error) {
 			&i.Pattern,
 			&i.RecordedAt,
 			&i.FromCutting,
+			&i.WithdrawnAt,
+			&i.Known,
+			&i.RaisedFrom,
 		); err != nil {
 			return nil, err
 		}
@@ -258,7 +327,7 @@ select m.id, m.code, m.name, m.from_cutting, s.mother_id as parent_id
 from mother m
 join cutting c on c.id = m.from_cutting
 join stem s on s.id = c.stem_id
-where s.mother_id = any($1::uuid[])
+where s.mother_id = any($1::uuid[]) and m.withdrawn_at is null
 order by m.code
 `
 
@@ -297,8 +366,44 @@ func (q *Queries) MothersFrom(ctx context.Context, motherIds []uuid.UUID) ([]Mot
 	return items, nil
 }
 
+const mothersNamed = `-- name: MothersNamed :many
+select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting, withdrawn_at, known, raised_from from mother where name = $1 and withdrawn_at is null order by recorded_at
+`
+
+func (q *Queries) MothersNamed(ctx context.Context, name string) ([]Mother, error) {
+	rows, err := q.db.Query(ctx, mothersNamed, name)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []Mother
+	for rows.Next() {
+		var i Mother
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.Name,
+			&i.GroupKey,
+			&i.Provenance,
+			&i.Pattern,
+			&i.RecordedAt,
+			&i.FromCutting,
+			&i.WithdrawnAt,
+			&i.Known,
+			&i.RaisedFrom,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const newestStemMap = `-- name: NewestStemMap :one
-select stem_id, version, fact_id, map, recorded_at from stem_map where stem_id = $1 order by version desc limit 1
+select stem_id, version, fact_id, map, recorded_at, mapped_on from stem_map where stem_id = $1 order by version desc limit 1
 `
 
 func (q *Queries) NewestStemMap(ctx context.Context, stemID uuid.UUID) (StemMap, error) {
@@ -310,12 +415,58 @@ func (q *Queries) NewestStemMap(ctx context.Context, stemID uuid.UUID) (StemMap,
 		&i.FactID,
 		&i.Map,
 		&i.RecordedAt,
+		&i.MappedOn,
 	)
 	return i, err
 }
 
+const raisedFromCodes = `-- name: RaisedFromCodes :many
+select m.id, coalesce(c.code, m.raised_from)::text as code from mother m left join cutting c on c.id = m.from_cutting
+where m.id = any($1::uuid[]) and (m.from_cutting is not null or m.raised_from <> '')
+`
+
+type RaisedFromCodesRow struct {
+	ID   uuid.UUID
+	Code string
+}
+
+// The code of the cutting each of these mothers was raised from; of one that is not here, as it came with her.
+func (q *Queries) RaisedFromCodes(ctx context.Context, motherIds []uuid.UUID) ([]RaisedFromCodesRow, error) {
+	rows, err := q.db.Query(ctx, raisedFromCodes, motherIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []RaisedFromCodesRow
+	for rows.Next() {
+		var i RaisedFromCodesRow
+		if err := rows.Scan(&i.ID, &i.Code); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const setRaisedFrom = `-- name: SetRaisedFrom :exec
+update mother set raised_from = $2 where id = $1
+`
+
+type SetRaisedFromParams struct {
+	ID         uuid.UUID
+	RaisedFrom string
+}
+
+func (q *Queries) SetRaisedFrom(ctx context.Context, arg SetRaisedFromParams) error {
+	_, err := q.db.Exec(ctx, setRaisedFrom, arg.ID, arg.RaisedFrom)
+	return err
+}
+
 const stemByID = `-- name: StemByID :one
-select id, mother_id, letter, recorded_at from stem where id = $1
+select id, mother_id, letter, recorded_at, withdrawn_at from stem where id = $1
 `
 
 func (q *Queries) StemByID(ctx context.Context, id uuid.UUID) (Stem, error) {
@@ -326,6 +477,7 @@ func (q *Queries) StemByID(ctx context.Context, id uuid.UUID) (Stem, error) {
 		&i.MotherID,
 		&i.Letter,
 		&i.RecordedAt,
+		&i.WithdrawnAt,
 	)
 	return i, err
 }
@@ -333,7 +485,7 @@ func (q *Queries) StemByID(ctx context.Context, id uuid.UUID) (Stem, error) {
 const stemCuts = `-- name: StemCuts :many
 select cut.id, cut.stem_id, s.mother_id, cut.map_version, cut.cut_on
 from cut join stem s on s.id = cut.stem_id
-where s.mother_id = any($1::uuid[])
+where s.mother_id = any($1::uuid[]) and cut.withdrawn_at is null
 order by cut.cut_on, cut.id
 `
 
@@ -373,7 +525,7 @@ func (q *Queries) StemCuts(ctx context.Context, motherIds []uuid.UUID) ([]StemCu
 }
 
 const stemMapAt = `-- name: StemMapAt :one
-select stem_id, version, fact_id, map, recorded_at from stem_map where stem_id = $1 and version = $2
+select stem_id, version, fact_id, map, recorded_at, mapped_on from stem_map where stem_id = $1 and version = $2
 `
 
 type StemMapAtParams struct {
@@ -390,12 +542,13 @@ func (q *Queries) StemMapAt(ctx context.Context, arg StemMapAtParams) (StemMap, 
 		&i.FactID,
 		&i.Map,
 		&i.RecordedAt,
+		&i.MappedOn,
 	)
 	return i, err
 }
 
 const stemMapByFact = `-- name: StemMapByFact :one
-select stem_id, version, fact_id, map, recorded_at from stem_map where fact_id = $1
+select stem_id, version, fact_id, map, recorded_at, mapped_on from stem_map where fact_id = $1
 `
 
 func (q *Queries) StemMapByFact(ctx context.Context, factID uuid.UUID) (StemMap, error) {
@@ -407,25 +560,26 @@ func (q *Queries) StemMapByFact(ctx context.Context, factID uuid.UUID) (StemMap,
 		&i.FactID,
 		&i.Map,
 		&i.RecordedAt,
+		&i.MappedOn,
 	)
 	return i, err
 }
 
 const stemsOfMothers = `-- name: StemsOfMothers :many
-select s.id, s.mother_id, s.letter, m.version, m.map, m.recorded_at
+select s.id, s.mother_id, s.letter, m.version, m.map, m.mapped_on
 from stem s
-join lateral (select stem_id, version, fact_id, map, recorded_at from stem_map where stem_map.stem_id = s.id order by version desc limit 1) m on true
-where s.mother_id = any($1::uuid[])
+join lateral (select stem_id, version, fact_id, map, recorded_at, mapped_on from stem_map where stem_map.stem_id = s.id order by version desc limit 1) m on true
+where s.mother_id = any($1::uuid[]) and s.withdrawn_at is null
 order by s.mother_id, length(s.letter), s.letter
 `
 
 type StemsOfMothersRow struct {
-	ID         uuid.UUID
-	MotherID   uuid.UUID
-	Letter     string
-	Version    int32
-	Map        plant.Stem
-	RecordedAt time.Time
+	ID       uuid.UUID
+	MotherID uuid.UUID
+	Letter   string
+	Version  int32
+	Map      plant.Stem
+	MappedOn time.Time
 }
 
 // The stems with the newest version of each map.
@@ -444,7 +598,7 @@ func (q *Queries) StemsOfMothers(ctx context.Context, motherIds []uuid.UUID) ([]
 			&i.Letter,
 			&i.Version,
 			&i.Map,
-			&i.RecordedAt,
+			&i.MappedOn,
 		); err != nil {
 			return nil, err
 		}
@@ -511,6 +665,35 @@ func (q *Queries) TakenNodesOfMothers(ctx context.Context, motherIds []uuid.UUID
 			&i.Code,
 			&i.FromMm,
 		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const takenNodesOfStems = `-- name: TakenNodesOfStems :many
+select stem_id, max(node)::integer as node from cutting_node where stem_id = any($1::uuid[]) group by stem_id
+`
+
+type TakenNodesOfStemsRow struct {
+	StemID uuid.UUID
+	Node   int32
+}
+
+func (q *Queries) TakenNodesOfStems(ctx context.Context, stemIds []uuid.UUID) ([]TakenNodesOfStemsRow, error) {
+	rows, err := q.db.Query(ctx, takenNodesOfStems, stemIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []TakenNodesOfStemsRow
+	for rows.Next() {
+		var i TakenNodesOfStemsRow
+		if err := rows.Scan(&i.StemID, &i.Node); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

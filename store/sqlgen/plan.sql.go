@@ -40,17 +40,23 @@ func (q *Queries) AddBenchTick(ctx context.Context, arg AddBenchTickParams) (int
 }
 
 const addCutPlan = `-- name: AddCutPlan :execrows
-insert into cut_plan (id, mother_id, wish) values ($1, $2, $3) on conflict (id) do nothing
+insert into cut_plan (id, mother_id, wish, made_at) values ($1, $2, $3, $4) on conflict (id) do nothing
 `
 
 type AddCutPlanParams struct {
 	ID       uuid.UUID
 	MotherID uuid.UUID
 	Wish     wish.Wish
+	MadeAt   time.Time
 }
 
 func (q *Queries) AddCutPlan(ctx context.Context, arg AddCutPlanParams) (int64, error) {
-	result, err := q.db.Exec(ctx, addCutPlan, arg.ID, arg.MotherID, arg.Wish)
+	result, err := q.db.Exec(ctx, addCutPlan,
+		arg.ID,
+		arg.MotherID,
+		arg.Wish,
+		arg.MadeAt,
+	)
 	if err != nil {
 		return 0, err
 	}
@@ -141,8 +147,19 @@ func (q *Queries) BenchTicks(ctx context.Context, planID uuid.UUID) ([]BenchTick
 	return items, nil
 }
 
+const countCutPlans = `-- name: CountCutPlans :one
+select count(*) from cut_plan
+`
+
+func (q *Queries) CountCutPlans(ctx context.Context) (int64, error) {
+	row := q.db.QueryRow(ctx, countCutPlans)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const cutPlanByID = `-- name: CutPlanByID :one
-select id, mother_id, wish, made_at from cut_plan where id = $1
+select id, mother_id, wish, made_at, withdrawn_at, recorded_at from cut_plan where id = $1
 `
 
 func (q *Queries) CutPlanByID(ctx context.Context, id uuid.UUID) (CutPlan, error) {
@@ -153,6 +170,8 @@ func (q *Queries) CutPlanByID(ctx context.Context, id uuid.UUID) (CutPlan, error
 		&i.MotherID,
 		&i.Wish,
 		&i.MadeAt,
+		&i.WithdrawnAt,
+		&i.RecordedAt,
 	)
 	return i, err
 }
@@ -189,8 +208,8 @@ func (q *Queries) CutPlanStems(ctx context.Context, planIds []uuid.UUID) ([]CutP
 }
 
 const cutPlans = `-- name: CutPlans :many
-select p.id, p.mother_id, p.wish, p.made_at, exists (select 1 from cut where cut.plan_id = p.id)::boolean as done
-from cut_plan p order by p.made_at desc, p.id desc limit 500
+select p.id, p.mother_id, p.wish, p.made_at, exists (select 1 from cut where cut.plan_id = p.id and cut.withdrawn_at is null)::boolean as done
+from cut_plan p where p.withdrawn_at is null order by p.made_at desc, p.id desc
 `
 
 type CutPlansRow struct {
@@ -229,7 +248,7 @@ func (q *Queries) CutPlans(ctx context.Context) ([]CutPlansRow, error) {
 }
 
 const plannerNumbers = `-- name: PlannerNumbers :many
-select distinct on (key) id, key, kind, value, won, tried, chosen_at from planner_number order by key, chosen_at desc, id desc
+select distinct on (key) id, key, kind, value, won, tried, chosen_at from planner_number order by key, id desc
 `
 
 // The newest decision for each key.

@@ -99,10 +99,11 @@ func (q *Queries) AddVessel(ctx context.Context, arg AddVesselParams) (int64, er
 const countInVessel = `-- name: CountInVessel :one
 select count(*) from cutting c
 where c.id <> $1
-  and (select s.vessel_id from setting s where s.cutting_id = c.id order by s.set_on desc, s.recorded_at desc limit 1) = $2::uuid
-  and not exists (select 1 from potting p where p.cutting_id = c.id)
-  and not exists (select 1 from outcome o where o.cutting_id = c.id)
-  and not exists (select 1 from handover h where h.cutting_id = c.id)
+  and (select s.vessel_id from setting s where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.recorded_at desc limit 1) = $2::uuid
+  and c.withdrawn_at is null
+  and not exists (select 1 from potting p where p.cutting_id = c.id and p.withdrawn_at is null)
+  and not exists (select 1 from outcome o where o.cutting_id = c.id and o.withdrawn_at is null)
+  and not exists (select 1 from handover h where h.cutting_id = c.id and h.withdrawn_at is null)
 `
 
 type CountInVesselParams struct {
@@ -118,8 +119,19 @@ func (q *Queries) CountInVessel(ctx context.Context, arg CountInVesselParams) (i
 	return count, err
 }
 
+const countVessels = `-- name: CountVessels :one
+select count(*) from vessel where withdrawn_at is null
+`
+
+func (q *Queries) CountVessels(ctx context.Context) (int64, error) {
+	row := q.db.QueryRow(ctx, countVessels)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const lockVessel = `-- name: LockVessel :one
-select id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, recorded_at from vessel where id = $1 for update
+select id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, recorded_at, withdrawn_at from vessel where id = $1 for update
 `
 
 func (q *Queries) LockVessel(ctx context.Context, id uuid.UUID) (Vessel, error) {
@@ -139,6 +151,7 @@ func (q *Queries) LockVessel(ctx context.Context, id uuid.UUID) (Vessel, error) 
 		&i.Holds,
 		&i.Position,
 		&i.RecordedAt,
+		&i.WithdrawnAt,
 	)
 	return i, err
 }
@@ -155,7 +168,7 @@ func (q *Queries) PlaceByName(ctx context.Context, name string) (Place, error) {
 }
 
 const places = `-- name: Places :many
-select id, name, position from place order by position, name limit 200
+select id, name, position from place order by position, name
 `
 
 func (q *Queries) Places(ctx context.Context) ([]Place, error) {
@@ -179,19 +192,20 @@ func (q *Queries) Places(ctx context.Context) ([]Place, error) {
 }
 
 const settingsOf = `-- name: SettingsOf :many
-select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, s.recorded_at, v.name as vessel_name, v.kind as vessel_kind from setting s join vessel v on v.id = s.vessel_id
-where s.cutting_id = $1 order by s.set_on, s.recorded_at limit 200
+select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, s.recorded_at, s.withdrawn_at, v.name as vessel_name, v.kind as vessel_kind from setting s join vessel v on v.id = s.vessel_id
+where s.cutting_id = $1 and s.withdrawn_at is null order by s.set_on, s.recorded_at
 `
 
 type SettingsOfRow struct {
-	ID         uuid.UUID
-	CuttingID  uuid.UUID
-	VesselID   uuid.UUID
-	SetOn      time.Time
-	SetNodes   int32
-	RecordedAt time.Time
-	VesselName string
-	VesselKind string
+	ID          uuid.UUID
+	CuttingID   uuid.UUID
+	VesselID    uuid.UUID
+	SetOn       time.Time
+	SetNodes    int32
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
+	VesselName  string
+	VesselKind  string
 }
 
 func (q *Queries) SettingsOf(ctx context.Context, cuttingID uuid.UUID) ([]SettingsOfRow, error) {
@@ -210,6 +224,7 @@ func (q *Queries) SettingsOf(ctx context.Context, cuttingID uuid.UUID) ([]Settin
 			&i.SetOn,
 			&i.SetNodes,
 			&i.RecordedAt,
+			&i.WithdrawnAt,
 			&i.VesselName,
 			&i.VesselKind,
 		); err != nil {
@@ -224,7 +239,7 @@ func (q *Queries) SettingsOf(ctx context.Context, cuttingID uuid.UUID) ([]Settin
 }
 
 const vesselByID = `-- name: VesselByID :one
-select id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, recorded_at from vessel where id = $1
+select id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, recorded_at, withdrawn_at from vessel where id = $1
 `
 
 func (q *Queries) VesselByID(ctx context.Context, id uuid.UUID) (Vessel, error) {
@@ -244,12 +259,13 @@ func (q *Queries) VesselByID(ctx context.Context, id uuid.UUID) (Vessel, error) 
 		&i.Holds,
 		&i.Position,
 		&i.RecordedAt,
+		&i.WithdrawnAt,
 	)
 	return i, err
 }
 
 const vessels = `-- name: Vessels :many
-select id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, recorded_at from vessel order by place_id, position limit 2000
+select id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, recorded_at, withdrawn_at from vessel where withdrawn_at is null order by place_id, position, id
 `
 
 func (q *Queries) Vessels(ctx context.Context) ([]Vessel, error) {
@@ -275,6 +291,7 @@ func (q *Queries) Vessels(ctx context.Context) ([]Vessel, error) {
 			&i.Holds,
 			&i.Position,
 			&i.RecordedAt,
+			&i.WithdrawnAt,
 		); err != nil {
 			return nil, err
 		}

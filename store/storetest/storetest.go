@@ -65,6 +65,15 @@ func Open(t testing.TB) *store.Store {
 	return s
 }
 
+// EmptyURL gives the address of a database with nothing in it, not even a schema.
+func EmptyURL(t testing.TB) string {
+	t.Helper()
+	server, name := os.Getenv("CLEARJAR_TEST_DATABASE"), fresh("e")
+	require.NoError(t, exec(server, "create database "+name))
+	t.Cleanup(func() { _ = exec(server, "drop database "+name+" with (force)") })
+	return named(server, name)
+}
+
 // URL gives the address of an empty, migrated database that is dropped when the test ends.
 func URL(t testing.TB) string {
 	t.Helper()

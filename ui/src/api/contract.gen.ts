@@ -4,6 +4,40 @@
  */
 
 export interface paths {
+    "/api/brought": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in a piece without a mapped mother: bought, traded, found in a jar */
+        post: operations["bringIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cut-backs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that a piece was cut back to sound tissue, and where it was reset */
+        post: operations["cutBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cuts": {
         parameters: {
             query?: never;
@@ -55,6 +89,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cuttings/{id}/setting/{vessel}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How this piece is set in a kind of vessel */
+        get: operations["howToSet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dates/{kind}/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put right when something happened */
+        put: operations["correctDate"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/export/{what}": {
         parameters: {
             query?: never;
@@ -64,6 +132,23 @@ export interface paths {
         };
         /** All stem maps, or all kept plans */
         get: operations["exportRecords"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cuttings in whatever state, and vessels, by code, tag or name */
+        get: operations["find"];
         put?: never;
         post?: never;
         delete?: never;
@@ -140,6 +225,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/import/{what}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same, answered in lines of JSON: how far it has come, and at last the report or the problem */
+        post: operations["importWithProgress"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/looks": {
         parameters: {
             query?: never;
@@ -201,7 +303,8 @@ export interface paths {
         };
         /** One mother with everything taken from it */
         get: operations["mother"];
-        put?: never;
+        /** Put right what is said of a mother */
+        put: operations["correctMother"];
         post?: never;
         delete?: never;
         options?: never;
@@ -243,6 +346,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outcomes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put right how, when and why a cutting ended */
+        put: operations["correctOutcome"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos": {
         parameters: {
             query?: never;
@@ -270,6 +390,23 @@ export interface paths {
         /** A photo, upright for the screen or as it came */
         get: operations["photo"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Rename a shelf */
+        put: operations["correctPlace"];
         post?: never;
         delete?: never;
         options?: never;
@@ -501,6 +638,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vessels/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put right a vessel: name, place, sizes */
+        put: operations["correctVessel"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/waterings": {
         parameters: {
             query?: never;
@@ -512,6 +666,23 @@ export interface paths {
         put?: never;
         /** Note that a mother was watered */
         post: operations["water"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/withdrawals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back something that was noted */
+        post: operations["withdraw"];
         delete?: never;
         options?: never;
         head?: never;
@@ -570,6 +741,8 @@ export interface components {
             high_mm: number;
             /** Format: double */
             low_mm: number;
+            /** Format: double */
+            mid_mm: number;
         };
         Basis: {
             /** @enum {string} */
@@ -597,6 +770,34 @@ export interface components {
             /** Format: double */
             wait_hours?: number;
         };
+        Brought: {
+            /** @enum {string} */
+            form?: "whole" | "half" | "wedge" | "section" | "pulled";
+            group_key: string;
+            id: string;
+            /** @enum {string} */
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
+            /** @enum {string} */
+            known_to: "day" | "week" | "month";
+            /** Format: int64 */
+            leaves: number;
+            mother_id?: string;
+            name: string;
+            /** Format: int64 */
+            nodes: number;
+            own_roots?: boolean;
+            /** @enum {string} */
+            pattern?: "plain" | "stable" | "unstable";
+            seen?: components["schemas"]["Look"];
+            /** Format: date-time */
+            seen_on?: string;
+            /** Format: int64 */
+            set_nodes?: number;
+            /** Format: date-time */
+            since: string;
+            vessel?: components["schemas"]["NewVessel"];
+            vessel_id?: string;
+        };
         BudAt: {
             /** @enum {string} */
             bud: "dormant" | "swelling" | "shooting" | "leaf_open";
@@ -608,6 +809,7 @@ export interface components {
             text: string;
         };
         Choice: {
+            best: string[];
             counts: number[];
             /** Format: double */
             expected: number;
@@ -615,9 +817,13 @@ export interface components {
             /** Format: double */
             lose_all: number;
             /** Format: int64 */
+            mother_nodes: number;
+            /** Format: int64 */
             pieces: number;
             /** Format: double */
             reached: number;
+            /** Format: double */
+            surest: number;
             /** Format: double */
             worth: number;
         };
@@ -637,6 +843,42 @@ export interface components {
             season?: "bright" | "dark";
             set_wet?: boolean;
         };
+        Corrected: {
+            kind: string;
+            /** Format: date-time */
+            on: string;
+            says: string;
+        };
+        CorrectionDated: {
+            becomes: components["schemas"]["Dated"];
+            id: string;
+            was?: components["schemas"]["Dated"];
+        };
+        CorrectionMotherWords: {
+            becomes: components["schemas"]["MotherWords"];
+            id: string;
+            was?: components["schemas"]["MotherWords"];
+        };
+        CorrectionOutcomeWords: {
+            becomes: components["schemas"]["OutcomeWords"];
+            id: string;
+            was?: components["schemas"]["OutcomeWords"];
+        };
+        CorrectionPlaceWords: {
+            becomes: components["schemas"]["PlaceWords"];
+            id: string;
+            was?: components["schemas"]["PlaceWords"];
+        };
+        CorrectionVesselWords: {
+            becomes: components["schemas"]["VesselWords"];
+            id: string;
+            was?: components["schemas"]["VesselWords"];
+        };
+        CoverRow: {
+            key: string;
+            shut: boolean;
+            text: string;
+        };
         Cut: {
             aim: components["schemas"]["Aim"];
             conditions: components["schemas"]["Conditions"];
@@ -646,6 +888,21 @@ export interface components {
             limits: components["schemas"]["Limits"];
             plan_id?: string;
             stems: components["schemas"]["StemWish"][];
+        };
+        CutBack: {
+            bare_nodes?: number[];
+            /** Format: date-time */
+            cut_on: string;
+            cutting_id: string;
+            /** Format: int64 */
+            gone_nodes: number;
+            id: string;
+            note?: string;
+            /** Format: double */
+            removed_mm: number;
+            /** Format: int64 */
+            set_nodes?: number;
+            vessel_id?: string;
         };
         CutOn: {
             cuttings: string[];
@@ -668,17 +925,25 @@ export interface components {
             history: components["schemas"]["Event"][];
             longest: components["schemas"]["LongestAt"][];
             looks: components["schemas"]["LookView"][];
+            outcome?: components["schemas"]["OutcomeView"];
             schools: components["schemas"]["SchoolVerdict"][];
             sisters: components["schemas"]["Sister"][];
             vessel?: components["schemas"]["VesselView"];
             wanted: components["schemas"]["Number"];
+            words: components["schemas"]["KindRow"];
         };
         CuttingView: {
             code: string;
+            /** @enum {string} */
+            cut_known_to: "day" | "week" | "month";
             /** Format: date-time */
             cut_on: string;
             /** Format: date-time */
             given_on?: string;
+            /** Format: double */
+            gone_mm: number;
+            /** Format: int64 */
+            gone_nodes: number;
             group_key: string;
             group_name: string;
             id: string;
@@ -690,12 +955,15 @@ export interface components {
             looked_at?: string;
             medium?: string;
             mother_id: string;
+            mother_known: boolean;
             mother_name: string;
             nodes: components["schemas"]["Node"][];
             pattern: string;
             piece: components["schemas"]["Piece"];
             place_id?: string;
             place_name: string;
+            /** @enum {string} */
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
             pot?: components["schemas"]["Pot"];
             /** Format: date-time */
             potted_on?: string;
@@ -709,6 +977,10 @@ export interface components {
             thickness_mm: number;
             vessel_id?: string;
             vessel_name: string;
+        };
+        Dated: {
+            /** Format: date-time */
+            on: string;
         };
         Daughter: {
             code: string;
@@ -733,13 +1005,17 @@ export interface components {
             note?: string;
             /** Format: date-time */
             on: string;
+            /** @enum {string} */
+            why?: "rotted" | "dried" | "never_woke" | "broken" | "other";
         };
         Event: {
+            about: string;
             /** @enum {string} */
-            kind: "cut" | "set" | "look" | "potted" | "ended" | "given";
+            kind: "cut" | "set" | "look" | "potted" | "outcome" | "given" | "cut_back";
             /** Format: date-time */
             on: string;
             text: string;
+            was: string[];
         };
         FieldError: {
             field: string;
@@ -771,31 +1047,65 @@ export interface components {
             /** Format: double */
             reach_day: number;
             /** Format: double */
-            start_mm: number;
-            /** Format: double */
             threshold_mm: number;
+        };
+        Found: {
+            cuttings: components["schemas"]["FoundCutting"][];
+            more: boolean;
+            vessels: components["schemas"]["FoundVessel"][];
+        };
+        FoundCutting: {
+            code: string;
+            id: string;
+            mother_name: string;
+            says: string;
+            /** @enum {string} */
+            state: "standing" | "potted" | "given" | "established" | "lost";
+            tag: string;
+        };
+        FoundVessel: {
+            id: string;
+            medium: string;
+            name: string;
+            place: string;
+            tag: string;
         };
         Group: {
             basis: components["schemas"]["Basis"];
+            callus_hours: components["schemas"]["Span"];
+            /** @enum {string} */
+            cover?: "lidded" | "vented" | "aired" | "ajar" | "glass" | "none";
             first_roots_days: components["schemas"]["Span"];
             hazards: string[];
+            /** @enum {string} */
+            keeping: "damp" | "dry";
             key: string;
             kinds: string[];
             media: string[];
             members: string;
+            mix: string;
             name: string;
             note: string;
             pot_up_days: components["schemas"]["Span"];
+            pulls_leaf: boolean;
             root_colours: string[];
+            rots_closed: boolean;
+            /** @enum {string} */
+            school: "early_roots" | "first_leaf" | "full_roots";
+            succulent: boolean;
         };
         Handbook: {
             aims: components["schemas"]["AimChoice"][];
             cautions: components["schemas"]["Caution"][];
+            covers: components["schemas"]["CoverRow"][];
             default_limits: components["schemas"]["Limits"];
             groups: components["schemas"]["Group"][];
+            kinds: components["schemas"]["KindRow"][];
             knife_schools: components["schemas"]["CutSchool"][];
             leaf_forms: components["schemas"]["LeafRule"][];
             leaf_schools: components["schemas"]["CutSchool"][];
+            media: components["schemas"]["MediumRow"][];
+            mixes: components["schemas"]["MixRow"][];
             numbers: components["schemas"]["Number"][];
             organ_limits: {
                 [key: string]: components["schemas"]["Limits"];
@@ -836,8 +1146,20 @@ export interface components {
             /** Format: double */
             records: number;
         };
+        HowTo: {
+            basis: components["schemas"]["Basis"];
+            cautions: components["schemas"]["Caution"][];
+            cover: components["schemas"]["CoverRow"];
+            /** @enum {string} */
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
+            shows: string;
+            steps: string[];
+            unusual?: string;
+        };
         ImportReport: {
             bad: components["schemas"]["BadRow"][];
+            /** Format: int64 */
+            bad_count: number;
             /** Format: int64 */
             kept: number;
             names: string[];
@@ -850,8 +1172,11 @@ export interface components {
         Judgement: {
             /** Format: int64 */
             age_days: number;
+            caution?: string;
             changes: string;
             forecast?: components["schemas"]["Forecast"];
+            /** Format: date-time */
+            leave_until?: string;
             /** Format: date-time */
             next_look?: string;
             /** Format: double */
@@ -867,9 +1192,24 @@ export interface components {
             /** @enum {string} */
             school: "early_roots" | "first_leaf" | "full_roots";
             sentence: string;
+            sound_nodes?: number[];
             steps?: string[];
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
+            warnings: string[];
+        };
+        KindRow: {
+            body: string;
+            comes: string;
+            first_roots_days: components["schemas"]["Span"];
+            kind: string;
+            label: string;
+            point: string;
+            points: string;
+            /** @enum {string} */
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
+            pot_up_days: components["schemas"]["Span"];
+            sisters: boolean;
         };
         LeafRule: {
             basis: components["schemas"]["Basis"];
@@ -877,7 +1217,11 @@ export interface components {
             form: string;
             label: string;
             pieces: string;
+            /** @enum {string} */
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
+            take: string;
             up: string;
+            whole: boolean;
         };
         LengthAt: {
             /** Format: double */
@@ -977,8 +1321,21 @@ export interface components {
             round_jar: boolean;
             scale: components["schemas"]["Scale"];
         };
+        MediumRow: {
+            cover?: string;
+            hazards: string[];
+            hidden: boolean;
+            medium: string;
+            tugs: boolean;
+        };
+        MixRow: {
+            key: string;
+            parts: components["schemas"]["Part"][];
+            why: string;
+        };
         Mother: {
             code: string;
+            corrections: components["schemas"]["Corrected"][];
             cuts: components["schemas"]["CutOn"][];
             cuttings: components["schemas"]["CuttingView"][];
             daughters: components["schemas"]["Daughter"][];
@@ -986,6 +1343,7 @@ export interface components {
             from_cutting?: string;
             group: components["schemas"]["Group"];
             id: string;
+            known: boolean;
             /** Format: date-time */
             last_cut_on?: string;
             name: string;
@@ -998,6 +1356,13 @@ export interface components {
             tally: components["schemas"]["Tally"];
             /** Format: date-time */
             watered_on?: string;
+        };
+        MotherWords: {
+            group_key: string;
+            name: string;
+            /** @enum {string} */
+            pattern: "plain" | "stable" | "unstable";
+            provenance?: string;
         };
         NewLook: {
             cutting_id: string;
@@ -1023,6 +1388,8 @@ export interface components {
             conditions: components["schemas"]["Conditions"];
             id: string;
             limits: components["schemas"]["Limits"];
+            /** Format: date-time */
+            made_at?: string;
             stems: components["schemas"]["StemWish"][];
         };
         NewVessel: {
@@ -1103,6 +1470,8 @@ export interface components {
             group_key: string;
             hormone?: boolean;
             /** @enum {string} */
+            kind?: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
+            /** @enum {string} */
             knife?: "mid" | "below_node" | "trim" | "long";
             /** @enum {string} */
             leaf?: "yes" | "no";
@@ -1116,6 +1485,8 @@ export interface components {
             node?: "yes" | "no";
             /** Format: int64 */
             nodes: number;
+            /** @enum {string} */
+            own_roots?: "yes" | "no";
             patterned?: boolean;
             /** Format: double */
             roots_lost?: number;
@@ -1130,18 +1501,40 @@ export interface components {
         OrganRule: {
             basis: components["schemas"]["Basis"];
             callus_hours: components["schemas"]["Span"];
+            detached: boolean;
             growing_point: string;
             how_many: string;
             keep_one: boolean;
             kind: string;
             label: string;
+            leafy: boolean;
             /** Format: double */
             least_piece_mm: number;
             /** Format: double */
             most_piece_mm: number;
             organ: string;
+            take?: string;
             up: string;
             warn?: string;
+        };
+        OutcomeView: {
+            id: string;
+            /** @enum {string} */
+            kind: "established" | "lost";
+            note?: string;
+            /** Format: date-time */
+            on: string;
+            /** @enum {string} */
+            why?: "rotted" | "dried" | "never_woke" | "broken" | "other";
+        };
+        OutcomeWords: {
+            /** @enum {string} */
+            kind: "established" | "lost";
+            note?: string;
+            /** Format: date-time */
+            on: string;
+            /** @enum {string} */
+            why?: "rotted" | "dried" | "never_woke" | "broken" | "other";
         };
         Part: {
             /** Format: double */
@@ -1205,8 +1598,12 @@ export interface components {
             id: string;
             name: string;
         };
+        PlaceWords: {
+            name: string;
+        };
         Plan: {
             counts: number[];
+            detached?: boolean;
             /** Format: double */
             end_mm: number;
             /** Format: double */
@@ -1328,6 +1725,7 @@ export interface components {
             theirs?: unknown;
             title: string;
             type: string;
+            yours?: unknown;
         };
         Question: {
             answers: components["schemas"]["Answer"][];
@@ -1462,6 +1860,8 @@ export interface components {
         StemMapping: {
             fact_id: string;
             map: components["schemas"]["Stem"];
+            /** Format: date-time */
+            mapped_on?: string;
             mother_id: string;
             /** Format: int64 */
             version: number;
@@ -1518,14 +1918,35 @@ export interface components {
             /** Format: date-time */
             ticked_at: string;
         };
+        Vessel: {
+            /** Format: double */
+            depth_mm: number;
+            /** Format: double */
+            fill_mm: number;
+            /** Format: double */
+            height_mm: number;
+            /** Format: int64 */
+            holds: number;
+            /** @enum {string} */
+            kind: "jar" | "moss_box" | "perlite_cup" | "covered_pot";
+            /** Format: double */
+            wall_mm: number;
+            /** Format: double */
+            width_mm: number;
+        };
         VesselSort: {
             basis: components["schemas"]["Basis"];
             cautions: components["schemas"]["Caution"][];
             fill: string;
-            how_to: string[];
+            /** Format: double */
+            floor_mm: number;
             kind: string;
             label: string;
             medium: string;
+            round: boolean;
+            /** Format: double */
+            taper: number;
+            usual: components["schemas"]["Vessel"];
         };
         VesselView: {
             /** Format: double */
@@ -1548,11 +1969,39 @@ export interface components {
             /** Format: double */
             width_mm: number;
         };
+        VesselWords: {
+            /** Format: double */
+            depth_mm: number;
+            /** Format: double */
+            fill_mm: number;
+            /** Format: double */
+            height_mm: number;
+            /** Format: int64 */
+            holds: number;
+            /** @enum {string} */
+            kind: "jar" | "moss_box" | "perlite_cup" | "covered_pot";
+            name: string;
+            place: string;
+            /** Format: double */
+            wall_mm: number;
+            /** Format: double */
+            width_mm: number;
+        };
         Watering: {
             id: string;
             mother_id: string;
             /** Format: date-time */
             watered_on: string;
+        };
+        Withdrawal: {
+            about: string;
+            id: string;
+            /** @enum {string} */
+            kind: "look" | "set" | "potted" | "outcome" | "given" | "watered" | "cut_back" | "cut" | "brought" | "mother" | "stem" | "vessel" | "plan";
+        };
+        Withdrawn: {
+            about: string;
+            kind: string;
         };
     };
     responses: never;
@@ -1563,6 +2012,144 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    bringIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Brought"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cutBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutBack"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     takeCuttings: {
         parameters: {
             query?: never;
@@ -1766,6 +2353,146 @@ export interface operations {
             };
         };
     };
+    howToSet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                vessel: "jar" | "moss_box" | "perlite_cup" | "covered_pot";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowTo"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    correctDate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                kind: "cut" | "set" | "potted" | "given" | "cut_back" | "watered";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionDated"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dated"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     exportRecords: {
         parameters: {
             query?: {
@@ -1788,6 +2515,73 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2054,6 +2848,70 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ImportReport"];
                 };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    importWithProgress: {
+        parameters: {
+            query: {
+                format: "json" | "csv";
+                /** @description keep the good rows though others are bad */
+                keep_good?: boolean;
+            };
+            header?: never;
+            path: {
+                what: "stems" | "plans";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Request Entity Too Large */
             413: {
@@ -2432,6 +3290,77 @@ export interface operations {
             };
         };
     };
+    correctMother: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionMotherWords"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mother"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     weighOffer: {
         parameters: {
             query?: never;
@@ -2570,6 +3499,77 @@ export interface operations {
             };
         };
     };
+    correctOutcome: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionOutcomeWords"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     keepPhoto: {
         parameters: {
             query: {
@@ -2645,8 +3645,10 @@ export interface operations {
     photo: {
         parameters: {
             query?: {
-                /** @description longest side in pixels: 320 or 1600; 0 for the original bytes */
+                /** @description longest side in pixels: 320 or 1600; 0 for the full size */
                 size?: number;
+                /** @description with size 0: the bytes as they came, with where it was taken */
+                location?: boolean;
             };
             header?: never;
             path: {
@@ -2665,6 +3667,77 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    correctPlace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionPlaceWords"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Place"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3782,6 +4855,77 @@ export interface operations {
             };
         };
     };
+    correctVessel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionVesselWords"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VesselView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     water: {
         parameters: {
             query?: never;
@@ -3802,6 +4946,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Mother"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Withdrawal"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Withdrawn"];
                 };
             };
             /** @description Not Found */

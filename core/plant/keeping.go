@@ -1,0 +1,97 @@
+package plant
+
+// Keeping is how moist a group is kept.
+type Keeping string
+
+// Ways of keeping.
+const (
+	Damp Keeping = "damp"
+	Dry  Keeping = "dry"
+)
+
+// CoverKey names what stands over a vessel.
+type CoverKey string
+
+// The covers of the trade.
+const (
+	Lidded  CoverKey = "lidded"
+	Vented  CoverKey = "vented"
+	Aired   CoverKey = "aired"
+	Ajar    CoverKey = "ajar"
+	Glass   CoverKey = "glass"
+	NoCover CoverKey = "none"
+)
+
+// CoverRow is one cover: what to do with it, and whether opening it harms.
+type CoverRow struct {
+	Key  CoverKey `json:"key"`
+	Text string   `json:"text"`
+	// Shut: it stays shut; one looks through it.
+	Shut bool `json:"shut"`
+}
+
+// Covers is the table of covers.
+func Covers() []CoverRow {
+	return []CoverRow{
+		{Lidded, "Lid on, light seal. Look through the lid weekly; do not open it.", true},
+		{Vented, "A lid with a few small holes: it airs itself.", false},
+		{Aired, "Lid on, without holes, and opened now and then: too wet rots.", false},
+		{Ajar, "Lid ajar: it rots when it stands wet and closed.", false},
+		{Glass, "Cover with a clear jar, bottle or bag; let the top dry before watering again.", false},
+		{NoCover, "No cover: it rots when it stands wet and closed.", false},
+	}
+}
+
+// Row finds the table row of a cover.
+func (k CoverKey) Row() CoverRow {
+	for _, c := range Covers() {
+		if c.Key == k {
+			return c
+		}
+	}
+	return CoverRow{}
+}
+
+// MediumRow is one medium with what differs between media.
+type MediumRow struct {
+	Medium Medium `json:"medium"`
+	// Hidden: roots are not seen without opening or digging.
+	Hidden bool `json:"hidden"`
+	// Tugs: there is something to tug against.
+	Tugs bool `json:"tugs"`
+	// Cover is what usually stands over it.
+	Cover   CoverKey    `json:"cover,omitempty"`
+	Hazards []HazardKey `json:"hazards"`
+}
+
+var media = []MediumRow{
+	{Water, false, false, "", hazards()},
+	{Moss, true, true, Lidded, hazards(MossFungus)},
+	{Perlite, true, true, "", hazards(PerliteDust)},
+	{Mix, true, true, Glass, hazards(PeatDust)},
+}
+
+// Media is the table of media.
+func Media() []MediumRow { return append([]MediumRow{}, media...) }
+
+// Row finds the table row of a medium; an unknown one hides nothing.
+func (m Medium) Row() MediumRow {
+	for _, r := range media {
+		if r.Medium == m {
+			return r
+		}
+	}
+	return MediumRow{Medium: m, Hazards: hazards()}
+}
+
+// MediumHazards are the hazards of handling a medium.
+func MediumHazards(m Medium) []HazardKey { return m.Row().Hazards }
+
+// CoverIn is what stands over pieces of the group in a medium; empty for nothing.
+func (g Group) CoverIn(m Medium) CoverKey {
+	usual := m.Row().Cover
+	if m != Water && g.Cover != "" {
+		return g.Cover
+	}
+	return usual
+}

@@ -1,0 +1,130 @@
+package plant
+
+// HowTo is how one piece is set in one kind of vessel.
+type HowTo struct {
+	Pose  Pose     `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown"`
+	Steps []string `json:"steps"`
+	Cover CoverRow `json:"cover"`
+	// Shows says in a sentence what the drawing shows.
+	Shows    string    `json:"shows"`
+	Cautions []Caution `json:"cautions"`
+	// Unusual says that the group is not usually rooted in the medium; empty when it is.
+	Unusual string `json:"unusual,omitempty"`
+	Basis   Basis  `json:"basis"`
+}
+
+// settingRow is one rule of the tables below: it holds where every list that is not empty holds the
+// piece's own. The first row that holds is taken.
+type settingRow struct {
+	poses    []Pose
+	media    []Medium
+	keepings []Keeping
+	kinds    []PieceKind
+	forms    []LeafForm
+	say      []string
+}
+
+func (r settingRow) holds(p Pose, m Medium, k Keeping, kind PieceKind, form LeafForm) bool {
+	any := func(n int, hit bool) bool { return n == 0 || hit }
+	return any(len(r.poses), within(r.poses, p)) && any(len(r.media), within(r.media, m)) && any(len(r.keepings), within(r.keepings, k)) &&
+		any(len(r.kinds), within(r.kinds, kind)) && any(len(r.forms), within(r.forms, form))
+}
+
+var (
+	inMoss = []Medium{Moss}
+	inDry  = []Keeping{Dry}
+)
+
+// placing says how the piece goes in.
+var placing = []settingRow{
+	{poses: []Pose{OnTop}, forms: []LeafForm{PulledLeaf}, say: []string{"Lay it on top, its white base touching. Never cover or plunge the leaf.", "Six to a box, with room between."}},
+	{poses: []Pose{OnTop}, say: []string{"Lay it on the dry mix until the cut has healed and roots show. Do not cover or bury it."}},
+	{poses: []Pose{Stalk}, media: []Medium{Water}, say: []string{"Only the stalk under water, the blade above it."}},
+	{poses: []Pose{Stalk}, say: []string{"Set the stalk only, nearly flat and barely covered: the deeper it goes, the longer plantlets need to surface.", "The blade stays clear of it. Firm gently: a stalk that does not touch dries up."}},
+	{kinds: []PieceKind{LeafPiece}, forms: []LeafForm{HalfLeaf}, say: []string{"Cut edge down, upright at the edge of the vessel where it is seen: every cut vein may give a plantlet."}},
+	{kinds: []PieceKind{LeafPiece}, media: []Medium{Water}, say: []string{"The end that was nearer the base down, upright; only the bottom fifth under water.", "Change the water every second day."}},
+	{kinds: []PieceKind{LeafPiece}, say: []string{"The end that was nearer the base down, 25 mm in, upright. Mark that end."}},
+	{poses: []Pose{Flat}, say: []string{"Lay it flat in a wide vessel, 10 mm of cover over it: upright and deep it rots."}},
+	{poses: []Pose{Lying}, say: []string{"Lay it along the surface, bud up, half exposed. Press it in; do not bury it."}},
+	{poses: []Pose{HalfBuried}, say: []string{"Set it at once, eye up, half buried, all of its roots covered.", "Three to a pot."}},
+	{poses: []Pose{Crown}, say: []string{"Set it as it grew, at the same depth, roots spread and covered; trim only what is broken or mushy, never more than a fifth.", "No roots of its own: trim the leaves hard, set it deep, keep it wet; half of them come through."}},
+	{kinds: []PieceKind{Tip}, keepings: inDry, say: []string{"Stand the head on an empty pot until the cut has healed and roots show; only then mix, and water."}},
+	{media: []Medium{Water}, keepings: inDry, say: []string{"Only the bottom fifth under water, tip end up; every leaf above it.", "Change the water every second day."}},
+	{media: []Medium{Water}, say: []string{"One or two nodes under water; every blade and petiole above it.", "Base down: a piece set upside down fails."}},
+	{media: inMoss, say: []string{"Press node and aerial root against the moss, bud facing up; do not bury the piece."}},
+	{media: []Medium{Perlite}, say: []string{"Bury the base to just below the next node; blades stay out."}},
+	{say: []string{"Set two or more nodes, firm lightly; blades stay out."}},
+}
+
+// readying says how the medium is made ready and kept.
+var readying = []settingRow{
+	{media: []Medium{Water}, say: []string{"Clean water, filtered or rested."}},
+	{media: inMoss, keepings: inDry, say: []string{"Moss barely damp: soak it, then wring it as dry as it goes."}},
+	{media: inMoss, say: []string{"Soak the moss, then wring it until only a few drops fall."}},
+	{media: []Medium{Perlite}, say: []string{"Damp the perlite first and make the hole first: it is abrasive. Damp through, drains freely."}},
+	{keepings: inDry, say: []string{"Gritty mix, dry. The cut face must have dried first.", "No water for two days; then only when about 80 % of the mix is dry."}},
+	{poses: []Pose{Crown}, say: []string{"Water well until it drains; then let the top dry before watering again."}},
+	{kinds: []PieceKind{LeafPiece}, say: []string{"Mix damp, not wet: stand a soaked pot on newspaper for a quarter of an hour and it draws the surplus."}},
+	{say: []string{"Make the hole with a stick. Water until it drains, then let the top dry before watering again."}},
+}
+
+var shows = map[Pose]string{
+	Upright:    "The base is in, the blades out. Node 1 of the piece is its base: never upside down.",
+	Stalk:      "Only the stalk is in; the blade stands clear.",
+	OnTop:      "It lies on top, covered by nothing.",
+	Lying:      "It lies along the surface, bud up, half of it exposed.",
+	Flat:       "It lies flat, under about 10 mm.",
+	HalfBuried: "It sits half in, eye up.",
+	Crown:      "It stands as it grew, roots in, shoots out.",
+}
+
+// HowToSet says how a piece of the group is set in a vessel of the kind. An unknown vessel is refused.
+func HowToSet(g Group, kind PieceKind, form LeafForm, in VesselKind) (HowTo, error) {
+	sort, ok := in.Sort()
+	if !ok {
+		return HowTo{}, Refuse("vessel", "%q is not a vessel", in)
+	}
+	pose := PoseOf(g, kind, form)
+	cover := g.CoverIn(sort.Medium)
+	if pose == Crown { // it has roots to drink with
+		cover = NoCover
+		if g.Keeping == Damp {
+			cover = ""
+		}
+	}
+	s := HowTo{Pose: pose, Steps: []string{}, Cover: cover.Row(), Shows: shows[pose], Basis: Practice}
+	for _, table := range [][]settingRow{readying, placing} {
+		for _, r := range table {
+			if r.holds(pose, sort.Medium, g.Keeping, kind, form) {
+				s.Steps = append(s.Steps, r.say...)
+				break
+			}
+		}
+	}
+	if s.Cover.Text != "" {
+		s.Steps = append(s.Steps, s.Cover.Text)
+	}
+	if sort.Medium.Row().Hidden {
+		s.Steps = append(s.Steps, checking(g, pose))
+	}
+	if !g.Suits(sort.Medium) {
+		names := make([]string, len(g.Media))
+		for i, m := range g.Media {
+			names[i] = string(m)
+		}
+		s.Unusual = g.Name + " are not usually rooted in " + string(sort.Medium) + ": " + Listed(names) + " first."
+	}
+	s.Cautions = CautionsFor(append(append([]HazardKey{}, sort.Medium.Row().Hazards...), g.Hazards...)...)
+	return s, nil
+}
+
+// checking says how a piece with hidden roots is looked at.
+func checking(g Group, p Pose) string {
+	switch {
+	case p == OnTop:
+		return "Look from above; do not lift it."
+	case g.Keeping == Dry:
+		return "Leave it alone: do not dig or tug before it shoots."
+	}
+	return "Judge it by the shoot; do not dig. A light tug tells once there is one."
+}

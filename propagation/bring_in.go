@@ -1,0 +1,268 @@
+package propagation
+
+import (
+	"context"
+	"encoding/json"
+	"time"
+
+	"github.com/google/uuid"
+
+	"clearjar/core/cutplan"
+	"clearjar/core/plant"
+	"clearjar/store/sqlgen"
+)
+
+// Brought is the fact that a piece without a mapped mother joined the collection: bought, traded, or found in a jar.
+type Brought struct {
+	ID   uuid.UUID `json:"id"`
+	Name string    `json:"name" maxLength:"400"`
+	// MotherID is set when she is here already; otherwise a mother is made of whom only the name is known.
+	MotherID *uuid.UUID      `json:"mother_id,omitempty"`
+	GroupKey string          `json:"group_key"`
+	Kind     plant.PieceKind `json:"kind" enum:"tip,stem,leaf_bud,wet_stick,leaf,division,rhizome,tuber,runner"`
+	Form     plant.LeafForm  `json:"form,omitempty" enum:"whole,half,wedge,section,pulled"`
+	Nodes    int             `json:"nodes" minimum:"1" maximum:"20"`
+	Leaves   int             `json:"leaves" minimum:"0" maximum:"20"`
+	// OwnRoots says that it came with roots, as a division does.
+	OwnRoots bool   `json:"own_roots,omitempty"`
+	Pattern  string `json:"pattern,omitempty" enum:"plain,stable,unstable"`
+	// Since is when it was cut, or came; KnownTo how exactly that is known.
+	Since   time.Time `json:"since"`
+	KnownTo string    `json:"known_to" enum:"day,week,month"`
+	// VesselID is where it stands, or Vessel a new one; both left out when it is not set yet.
+	VesselID *uuid.UUID `json:"vessel_id,omitempty"`
+	Vessel   *NewVessel `json:"vessel,omitempty"`
+	SetNodes int        `json:"set_nodes,omitempty" minimum:"0" maximum:"20"`
+	// Seen is what has been seen of it on coming; left out when nobody looked.
+	Seen *plant.Look `json:"seen,omitempty"`
+	// SeenOn is when; left out for today.
+	SeenOn *time.Time `json:"seen_on,omitempty"`
+}
+
+// ids of what comes with a piece follow from its own, so that the same fact again makes the same things.
+func (b Brought) part(what string) uuid.UUID { return uuid.NewSHA1(b.ID, []byte(what)) }
+
+// usual lengths of a piece nobody measured, in mm.
+const (
+	broughtInternodeMM = 40
+	broughtEndMM       = 15
+	broughtThickMM     = 6
+)
+
+// stem is the map of a piece that nobody mapped: so many nodes at usual distances.
+func (b Brought) stem() plant.Stem {
+	s := plant.Stem{Organ: organOf(b.Kind), Form: b.Form, ThicknessMM: broughtThickMM, BeyondMM: broughtEndMM, TipIntact: b.Kind == plant.Tip}
+	if s.Organ == plant.LeafOrgan && s.Form == "" {
+		s.Form = plant.WholeLeaf
+	}
+	if s.Organ != plant.LeafOrgan {
+		s.Form = ""
+	}
+	for i := range b.Nodes {
+		n := plant.Node{BelowMM: broughtInternodeMM, Bud: plant.BudDormant, Leaf: i >= b.Nodes-b.Leaves, Rooted: b.OwnRoots && b.Kind == plant.Division}
+		if i == 0 {
+			n.BelowMM = broughtEndMM
+		}
+		s.Nodes = append(s.Nodes, n)
+	}
+	return s
+}
+
+func organOf(k plant.PieceKind) plant.Organ {
+	for _, r := range plant.OrganRules() {
+		if r.Kind == k {
+			return r.Organ
+		}
+	}
+	return plant.StemOrgan
+}
+
+func (b Brought) check(g *Garden) error {
+	if k := b.Kind.Row(); k.Kind != b.Kind {
+		return plant.Refuse("kind", "%q is not a kind of piece", b.Kind)
+	}
+	if b.Nodes < 1 || b.Nodes > 20 {
+		return plant.Refuse("nodes", "1 to 20: a piece without a node never grows")
+	}
+	if b.Leaves < 0 || b.Leaves > b.Nodes {
+		return plant.Refuse("leaves", "0 to %d, one a node", b.Nodes)
+	}
+	if b.KnownTo != "day" && b.KnownTo != "week" && b.KnownTo != "month" {
+		return plant.Refuse("known_to", "day, week or month")
+	}
+	if b.VesselID != nil && b.Vessel != nil {
+		return plant.Refuse("vessel", "a vessel that is here, or a new one, not both")
+	}
+	if b.Seen != nil {
+		if err := b.Seen.Check(); err != nil {
+			return err
+		}
+		note, err := plant.CleanText("note", b.Seen.Note, plant.MostNoteLength)
+		if err != nil {
+			return err
+		}
+		b.Seen.Note = note
+	}
+	if err := b.stem().Check(); err != nil {
+		return err
+	}
+	return g.checkDay("since", b.Since, earliestRecord, "any record")
+}
+
+// BringIn takes in a piece as it is, with a mother of whom only the name is known when none is named.
+func (g *Garden) BringIn(ctx context.Context, b Brought) (CuttingPage, error) {
+	if err := b.check(g); err != nil {
+		return CuttingPage{}, err
+	}
+	err := g.keep(ctx, fact{b.ID, "brought", b.part("cutting"), b}, func(g *Garden) error { return g.bringIn(ctx, b) })
+	if err != nil {
+		return CuttingPage{}, err
+	}
+	return g.CuttingPage(ctx, b.cuttingID())
+}
+
+func (b Brought) cutID() uuid.UUID     { return b.part("cut") }
+func (b Brought) cuttingID() uuid.UUID { return uuid.NewSHA1(b.cutID(), []byte("piece 0")) }
+
+func (g *Garden) bringIn(ctx context.Context, b Brought) error {
+	motherID, err := g.motherOfBrought(ctx, b)
+	if err != nil {
+		return err
+	}
+	mother, err := g.store.MotherByID(ctx, motherID)
+	if err != nil {
+		return missing(err, "This mother")
+	}
+	stemID := b.part("stem")
+	letter, err := g.nextLetter(ctx, motherID)
+	if err != nil {
+		return err
+	}
+	stem := sqlgen.Stem{ID: stemID, MotherID: motherID, Letter: letter}
+	if _, err := g.store.AddStem(ctx, sqlgen.AddStemParams{ID: stemID, MotherID: motherID, Letter: stem.Letter}); err != nil {
+		return err
+	}
+	if _, err := g.store.AddStemMap(ctx, sqlgen.AddStemMapParams{StemID: stemID, Version: 1, FactID: b.part("map"), Map: b.stem(), MappedOn: b.Since}); err != nil {
+		return err
+	}
+	if _, err := g.store.AddCut(ctx, sqlgen.AddCutParams{ID: b.cutID(), StemID: stemID, MapVersion: 1, CutOn: b.Since, KnownTo: b.KnownTo}); err != nil {
+		return err
+	}
+	id, err := g.take(ctx, b.cutID(), stem, mother, b.piece(), 0)
+	if err != nil {
+		return err
+	}
+	if err := g.setBrought(ctx, b, id); err != nil {
+		return err
+	}
+	if b.Seen == nil {
+		return nil
+	}
+	on := g.made(b.ID)
+	if b.SeenOn != nil {
+		on = *b.SeenOn
+	}
+	return g.addLook(ctx, NewLook{ID: b.part("look"), CuttingID: id, LookedAt: on, Seen: *b.Seen})
+}
+
+// piece is the whole of it: nothing was stripped that anyone knows of.
+func (b Brought) piece() cutplan.Piece {
+	stem := b.stem()
+	set := b.SetNodes
+	if set < 1 {
+		set = min(2, b.Nodes)
+	}
+	return cutplan.Piece{
+		First: 1, Last: b.Nodes, Kind: b.Kind, ToMM: stem.LengthMM(), BelowMM: broughtEndMM, AboveMM: broughtEndMM, Set: min(set, b.Nodes),
+		Leaves: b.Leaves, Effects: []cutplan.Effect{}, Strip: []int{},
+	}
+}
+
+// motherOfBrought is the mother named, else one of this name that is known by name only, else a new one.
+func (g *Garden) motherOfBrought(ctx context.Context, b Brought) (uuid.UUID, error) {
+	if b.MotherID != nil {
+		_, err := g.store.LockMother(ctx, *b.MotherID)
+		return *b.MotherID, missing(err, "This mother")
+	}
+	words := MotherWords{Name: b.Name, GroupKey: b.GroupKey, Pattern: b.Pattern}
+	if words.Pattern == "" {
+		words.Pattern = "plain"
+	}
+	words, err := words.clean()
+	if err != nil {
+		return uuid.Nil, err
+	}
+	same, err := g.store.MothersNamed(ctx, words.Name)
+	if err != nil {
+		return uuid.Nil, err
+	}
+	for _, m := range same {
+		if !m.Known && m.GroupKey == words.GroupKey {
+			_, err := g.store.LockMother(ctx, m.ID)
+			return m.ID, err
+		}
+	}
+	id := b.part("mother")
+	_, err = g.addMother(ctx, id, words, "", nil, false)
+	return id, err
+}
+
+// setBrought sets it into its vessel, when it stands in one.
+func (g *Garden) setBrought(ctx context.Context, b Brought, cutting uuid.UUID) error {
+	vessel := b.VesselID
+	if b.Vessel != nil {
+		v := *b.Vessel
+		v.ID = b.part("vessel")
+		if err := v.Check(); err != nil {
+			return err
+		}
+		if err := g.addVessel(ctx, v); err != nil {
+			return err
+		}
+		vessel = &v.ID
+	}
+	if vessel == nil {
+		return nil
+	}
+	return g.set(ctx, Setting{ID: b.part("setting"), CuttingID: cutting, VesselID: *vessel, SetOn: b.Since, SetNodes: b.piece().Set}, 0)
+}
+
+// withdrawBrought takes a piece that was brought in back, with all that came with it and is used by nothing else.
+func (g *Garden) withdrawBrought(ctx context.Context, id uuid.UUID) (int64, error) {
+	f, err := g.store.FactByID(ctx, id)
+	if err != nil {
+		return 0, err
+	}
+	var b Brought
+	if err := json.Unmarshal(f.Content, &b); err != nil {
+		return 0, err
+	}
+	if _, err := g.store.WithdrawSetting(ctx, b.part("setting")); err != nil {
+		return 0, err
+	}
+	if _, err := g.store.WithdrawLook(ctx, b.part("look")); err != nil {
+		return 0, err
+	}
+	n, err := g.withdrawOneCut(ctx, b.cutID())
+	if err != nil {
+		return 0, err
+	}
+	if _, err := g.store.WithdrawStem(ctx, b.part("stem")); err != nil {
+		return 0, err
+	}
+	if uses, err := g.store.UsesOfMother(ctx, b.part("mother")); err != nil {
+		return 0, err
+	} else if uses == 0 {
+		if _, err := g.store.WithdrawMother(ctx, b.part("mother")); err != nil {
+			return 0, err
+		}
+	}
+	if uses, err := g.store.CountInVesselEver(ctx, b.part("vessel")); err != nil {
+		return 0, err
+	} else if uses == 0 {
+		if _, err := g.store.WithdrawVessel(ctx, b.part("vessel")); err != nil {
+			return 0, err
+		}
+	}
+	return n, nil
+}

@@ -1,0 +1,100 @@
+package propagation
+
+import (
+	"context"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"clearjar/core/plant"
+	"clearjar/core/readiness"
+	"clearjar/store/sqlgen"
+)
+
+// CutBack is the fact that a piece was cut back to clean, firm tissue, and where it went then.
+type CutBack struct {
+	ID        uuid.UUID `json:"id"`
+	CuttingID uuid.UUID `json:"cutting_id"`
+	CutOn     time.Time `json:"cut_on"`
+	// RemovedMM is how much came off its base.
+	RemovedMM float64 `json:"removed_mm" minimum:"0" maximum:"2000"`
+	// GoneNodes is how many of the piece's nodes, from its base up, are gone after it.
+	GoneNodes int `json:"gone_nodes" minimum:"0" maximum:"60"`
+	// BareNodes are nodes that stayed and whose roots came off.
+	BareNodes []int `json:"bare_nodes,omitempty" maxItems:"60"`
+	// VesselID is where it was reset; nil when it stays where it was. SetNodes is how many nodes are in the medium there.
+	VesselID *uuid.UUID `json:"vessel_id,omitempty"`
+	SetNodes int        `json:"set_nodes,omitempty" minimum:"0" maximum:"60"`
+	Note     string     `json:"note,omitempty" maxLength:"2000"`
+}
+
+func cutBackOf(b sqlgen.CutBack, zone *time.Location) readiness.CutBack {
+	out := readiness.CutBack{On: b.CutOn.In(zone), RemovedMM: b.RemovedMm, GoneNodes: int(b.GoneNodes)}
+	for _, n := range b.BareNodes {
+		out.BareNodes = append(out.BareNodes, int(n))
+	}
+	return out
+}
+
+// CutBack notes that a piece was cut back, and where it was reset. From then on it is judged from what is left.
+func (g *Garden) CutBack(ctx context.Context, c CutBack) (CuttingPage, error) {
+	note, err := plant.CleanText("note", c.Note, 500)
+	if err != nil {
+		return CuttingPage{}, err
+	}
+	err = g.keep(ctx, fact{c.ID, "cut_back", c.CuttingID, c}, func(g *Garden) error {
+		row, err := g.standing(ctx, c.CuttingID, potted)
+		if err != nil {
+			return err
+		}
+		if err := g.checkCutBack(ctx, c, row); err != nil {
+			return err
+		}
+		bare := []int32{}
+		for _, n := range c.BareNodes {
+			bare = append(bare, int32(n))
+		}
+		if _, err := g.store.AddCutBack(ctx, sqlgen.AddCutBackParams{
+			ID: c.ID, CuttingID: c.CuttingID, CutOn: c.CutOn, RemovedMm: c.RemovedMM, GoneNodes: int32(c.GoneNodes), BareNodes: bare, Note: note,
+		}); err != nil || c.VesselID == nil {
+			return err
+		}
+		// Part of the same act: its id follows from it.
+		return g.set(ctx, Setting{ID: uuid.NewSHA1(c.ID, []byte("reset")), CuttingID: c.CuttingID, VesselID: *c.VesselID, SetOn: c.CutOn, SetNodes: c.SetNodes}, c.GoneNodes)
+	})
+	if err != nil {
+		return CuttingPage{}, err
+	}
+	return g.CuttingPage(ctx, c.CuttingID)
+}
+
+func (g *Garden) checkCutBack(ctx context.Context, c CutBack, row sqlgen.CuttingsRow) error {
+	if err := g.checkDay("cut_on", c.CutOn, row.CutOn, "the cut"); err != nil {
+		return err
+	}
+	nodes := int(row.LastNode - row.FirstNode + 1)
+	had, err := g.store.CutBacksOfCuttings(ctx, []uuid.UUID{c.CuttingID})
+	if err != nil {
+		return err
+	}
+	gone := 0
+	for _, b := range had {
+		gone = max(gone, int(b.GoneNodes))
+	}
+	switch {
+	case c.GoneNodes >= nodes:
+		return plant.Refuse("gone_nodes", "no node would be left of %d: without one it never grows. Close it as lost, or wait while it is firm.", nodes)
+	case c.GoneNodes < gone:
+		return plant.Refuse("gone_nodes", "%s gone already", plant.Counted(gone, "node is", "nodes are"))
+	case c.RemovedMM == 0 && c.GoneNodes == gone && len(c.BareNodes) == 0:
+		return plant.Refuse("removed_mm", "nothing came off: say how many mm, or which roots")
+	}
+	for _, n := range c.BareNodes {
+		if n <= c.GoneNodes || n > nodes {
+			return plant.Refuse("bare_nodes", "node %d is not among those that stay", n)
+		}
+	}
+	slices.Sort(c.BareNodes)
+	return nil
+}

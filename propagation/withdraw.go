@@ -1,0 +1,212 @@
+package propagation
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+
+	"github.com/google/uuid"
+
+	"clearjar/core/plant"
+	"clearjar/store"
+)
+
+// Withdrawal is the fact that something noted is taken back: a slip, or a record reopened. It stays in
+// the record and counts no longer.
+type Withdrawal struct {
+	ID uuid.UUID `json:"id"`
+	// Kind and About name the fact that is taken back.
+	Kind  string    `json:"kind" enum:"look,set,potted,outcome,given,watered,cut_back,cut,brought,mother,stem,vessel,plan"`
+	About uuid.UUID `json:"about"`
+}
+
+// Withdrawn says what was taken back.
+type Withdrawn struct {
+	Kind  string    `json:"kind"`
+	About uuid.UUID `json:"about"`
+}
+
+// withdrawals is how each kind is taken back; what others rest on is refused.
+var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error){
+	"look": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+		later, err := g.store.ReplacedBy(ctx, &id)
+		if err != nil {
+			return 0, err
+		}
+		if len(later) > 0 {
+			return 0, ConflictError{Reason: "This look was corrected since: take the correction back first."}
+		}
+		return g.store.WithdrawLook(ctx, id)
+	},
+	"set": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+		s, err := g.store.SettingByID(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		c, err := g.lockCutting(ctx, s.CuttingID)
+		if err != nil {
+			return 0, err
+		}
+		if c.PottedOn != nil {
+			return 0, ConflictError{Reason: fmt.Sprintf("%s was potted since: take the potting back first.", c.Code)}
+		}
+		return g.store.WithdrawSetting(ctx, id)
+	},
+	"potted": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+		p, err := g.store.PottingByID(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		c, err := g.lockCutting(ctx, p.CuttingID)
+		if err != nil {
+			return 0, err
+		}
+		if c.OutcomeKind != nil && *c.OutcomeKind == "established" {
+			return 0, ConflictError{Reason: fmt.Sprintf("%s was closed as established since: reopen it first.", c.Code)}
+		}
+		return g.store.WithdrawPotting(ctx, id)
+	},
+	"outcome": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+		o, err := g.store.OutcomeByID(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		if _, err := g.lockCutting(ctx, o.CuttingID); err != nil {
+			return 0, err
+		}
+		return g.store.WithdrawOutcome(ctx, id)
+	},
+	"given": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+		h, err := g.store.HandoverByID(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		if _, err := g.lockCutting(ctx, h.CuttingID); err != nil {
+			return 0, err
+		}
+		return g.store.WithdrawHandover(ctx, id)
+	},
+	"watered": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+		return g.store.WithdrawWatering(ctx, id)
+	},
+	"cut_back": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+		b, err := g.store.CutBackByID(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		c, err := g.lockCutting(ctx, b.CuttingID)
+		if err != nil {
+			return 0, err
+		}
+		if c.PottedOn != nil {
+			return 0, ConflictError{Reason: fmt.Sprintf("%s was potted since: take the potting back first.", c.Code)}
+		}
+		if _, err := g.store.WithdrawSetting(ctx, uuid.NewSHA1(id, []byte("reset"))); err != nil {
+			return 0, err
+		}
+		return g.store.WithdrawCutBack(ctx, id)
+	},
+	"cut":     (*Garden).withdrawCut,
+	"brought": (*Garden).withdrawBrought,
+	"mother": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+		if _, err := g.store.LockMother(ctx, id); err != nil {
+			return 0, err
+		}
+		uses, err := g.store.UsesOfMother(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		if uses > 0 {
+			return 0, ConflictError{Reason: "Pieces were cut or planned from her: her name passes to them, so she stays."}
+		}
+		return g.store.WithdrawMother(ctx, id)
+	},
+	"stem": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+		uses, err := g.store.UsesOfStem(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		if uses > 0 {
+			return 0, ConflictError{Reason: "Pieces were cut or planned from this stem: it stays in the record."}
+		}
+		return g.store.WithdrawStem(ctx, id)
+	},
+	"vessel": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+		if _, err := g.store.LockVessel(ctx, id); err != nil {
+			return 0, err
+		}
+		n, err := g.store.CountInVesselEver(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		if n > 0 {
+			return 0, ConflictError{Reason: "Pieces stand or stood in it: it stays in their record. Empty, it leaves the shelf by itself."}
+		}
+		return g.store.WithdrawVessel(ctx, id)
+	},
+	"plan": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+		cuts, err := g.store.CutsOfPlan(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		if len(cuts) > 0 {
+			return 0, ConflictError{Reason: "This plan was carried out: take the cut back first."}
+		}
+		return g.store.WithdrawCutPlan(ctx, id)
+	},
+}
+
+// Withdraw takes back something that was noted.
+func (g *Garden) Withdraw(ctx context.Context, w Withdrawal) (Withdrawn, error) {
+	take, ok := withdrawals[w.Kind]
+	if !ok {
+		return Withdrawn{}, plant.Refuse("kind", "%q cannot be taken back", w.Kind)
+	}
+	err := g.keep(ctx, fact{w.ID, "withdrawal", w.About, w}, func(g *Garden) error {
+		n, err := take(g, ctx, w.About)
+		if store.IsMissing(err) || (err == nil && n == 0) {
+			return MissingError{"What was to be taken back"}
+		}
+		return err
+	})
+	return Withdrawn{w.Kind, w.About}, err
+}
+
+// withdrawCut takes a cut back: the pieces go, and their nodes stand on the mother again.
+func (g *Garden) withdrawCut(ctx context.Context, id uuid.UUID) (int64, error) {
+	f, err := g.store.FactByID(ctx, id)
+	if err != nil {
+		return 0, err
+	}
+	var c Cut
+	if err := json.Unmarshal(f.Content, &c); err != nil {
+		return 0, err
+	}
+	done := int64(0)
+	for _, s := range c.Stems {
+		n, err := g.withdrawOneCut(ctx, stemCutID(id, s.StemID))
+		if err != nil {
+			return 0, err
+		}
+		done += n
+	}
+	return done, nil
+}
+
+func (g *Garden) withdrawOneCut(ctx context.Context, cut uuid.UUID) (int64, error) {
+	lived, err := g.store.LivedSince(ctx, cut)
+	if err != nil {
+		return 0, err
+	}
+	if lived > 0 {
+		return 0, ConflictError{Reason: "Something happened to its pieces since: they were set, looked at or given away. Take that back first."}
+	}
+	n, err := g.store.WithdrawCut(ctx, cut)
+	if err != nil || n == 0 {
+		return n, err
+	}
+	if err := g.store.FreeNodesOf(ctx, cut); err != nil {
+		return 0, err
+	}
+	return n, g.store.WithdrawCuttingsOf(ctx, cut)
+}
