@@ -28,7 +28,7 @@ import {
   stemOf,
   type StemDraft,
 } from '../ui/src/stations/mothers/stemDraft'
-import { emptyLook, lookOf, reopened, type DraftRoot } from '../ui/src/stations/photo/lookDraft'
+import { emptyLook, lookOf, reopened, untyped, type DraftRoot } from '../ui/src/stations/photo/lookDraft'
 
 // The drawings are pure: mm in, mm out. These run without a browser.
 
@@ -164,6 +164,7 @@ test.describe('a look on its way', () => {
     order: 1,
     colour: '',
     path: [],
+    typed: false,
     typedMm: null,
     ...over,
   })
@@ -179,13 +180,25 @@ test.describe('a look on its way', () => {
 
   test('typed, traced and unmeasured roots', () => {
     const d = emptyLook('id', '2026-05-01')
-    d.roots = [drafted({ typedMm: 12 }), drafted({ key: 't', path, colour: 'tan', node: 9 }), drafted({ key: 'u', path })]
+    d.roots = [
+      drafted({ typed: true, typedMm: 12 }),
+      drafted({ key: 't', path, colour: 'tan', node: 9 }),
+      drafted({ key: 'u', path }),
+      drafted({ key: 'v', typed: true }),
+    ]
     const look = lookOf(d, new Map([['t', { length_mm: 20, low_mm: 18, high_mm: 23 }]]), 2)
     expect(look.roots.map((r) => [r.how, r.length_mm, r.node])).toEqual([
       ['typed', 12, 1],
       ['traced', 20, 2],
     ])
     expect(look.roots_counted).toBe(true)
+  })
+
+  test('a root row left empty is not a length', () => {
+    const d = emptyLook('id', '2026-05-01')
+    d.roots = [drafted({ typed: true }), drafted({ key: 'z', typed: true, typedMm: 0 })]
+    expect(untyped(d)).toBe(2)
+    expect(lookOf(d, new Map(), 2)).toMatchObject({ roots_counted: false, roots: [] })
   })
 
   test('a reopened look comes back as it was', () => {
@@ -202,7 +215,7 @@ test.describe('a look on its way', () => {
     const again = reopened(view, 'new', '2026-05-01')
     expect(again.replaces).toBe('old')
     expect(lookOf(again, new Map(), 2)).toEqual(seen)
-    again.roots[1]!.typedMm = 13
+    Object.assign(again.roots[1]!, { typed: true, typedMm: 13 })
     expect(lookOf(again, new Map(), 2).roots[1]).toMatchObject({ length_mm: 13, how: 'typed' })
   })
 })

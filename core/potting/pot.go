@@ -64,11 +64,13 @@ type Part struct {
 
 // Advice is the pot for one cutting and the reasons for it.
 type Advice struct {
-	Pot     Pot            `json:"pot"`
-	MixML   float64        `json:"mix_ml"`
-	Mix     []Part         `json:"mix"`
-	MixWhy  string         `json:"mix_why"`
-	Reasons []string       `json:"reasons"`
+	Pot     Pot      `json:"pot"`
+	MixML   float64  `json:"mix_ml"`
+	Mix     []Part   `json:"mix"`
+	MixWhy  string   `json:"mix_why"`
+	Reasons []string `json:"reasons"`
+	// How says how it is potted.
+	How     string         `json:"how"`
 	Warning string         `json:"warning,omitempty"`
 	Rests   []plant.Number `json:"rests_on"`
 }
@@ -144,6 +146,7 @@ func Suggest(group plant.Group, kind plant.PieceKind, longestMM float64) (Advice
 		}
 	}
 	a.Reasons = append(a.Reasons, wallFor[group.Keeping])
+	a.How = fmt.Sprintf(howFor[group.Keeping], BottomLayer.Value)
 	mix := mixNamed(group.Mix)
 	a.MixWhy = mix.Why
 	total := 0.0
@@ -155,6 +158,12 @@ func Suggest(group plant.Group, kind plant.PieceKind, longestMM float64) (Advice
 		a.Mix = append(a.Mix, p)
 	}
 	return a, nil
+}
+
+// howFor says how a piece is potted, by how its group is kept.
+var howFor = map[plant.Keeping]string{
+	plant.Damp: "%.0f mm of mix in the bottom, roots spread on it, backfill, firm at the rim, tap to settle, water until it drains. Keep petioles and blades clear.",
+	plant.Dry:  "%.0f mm of dry mix in the bottom, roots spread on it, backfill, firm at the rim, tap to settle. Do not water for two days. Keep the leaves clear.",
 }
 
 // wallFor says which pot suits how a group is kept.

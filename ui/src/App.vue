@@ -1,13 +1,18 @@
 <script setup lang="ts">
 import { onKeyStroke, usePreferredDark, useStorage } from '@vueuse/core'
-import { mdiLightbulbOffOutline, mdiLightbulbOnOutline } from '@mdi/js'
+import { mdiLightbulbOffOutline, mdiLightbulbOnOutline, mdiMagnify } from '@mdi/js'
 import { computed, ref, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 
+import type { Vessel } from '@/api/client'
 import { useShelf } from '@/api/queries'
 import FindCutting from '@/kit/FindCutting.vue'
 import KeyHelp from '@/kit/KeyHelp.vue'
+import UndoBar from '@/kit/UndoBar.vue'
+import { lengthUnit, temperatureUnit } from '@/kit/units'
+import UnitsDialog from '@/kit/UnitsDialog.vue'
+import VesselDialog from '@/stations/shelf/VesselDialog.vue'
 
 const router = useRouter()
 const theme = useTheme()
@@ -29,6 +34,8 @@ const stations = computed(() => [
 ])
 
 const finding = ref(false)
+const measuring = ref(false)
+const vessel = ref<Vessel>()
 const helping = ref(false)
 const typing = (e: KeyboardEvent) =>
   e.ctrlKey ||
@@ -68,7 +75,10 @@ onKeyStroke((e) => {
         </router-link>
       </nav>
       <div class="tools">
-        <button class="find" type="button" @click="finding = true">Find a cutting <kbd>/</kbd></button>
+        <button class="find" type="button" aria-label="Find a cutting" @click="finding = true">
+          <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true"><path :d="mdiMagnify" fill="currentColor" /></svg>
+          <span>Find a cutting</span> <kbd>/</kbd>
+        </button>
         <v-btn
           :icon="dark ? mdiLightbulbOnOutline : mdiLightbulbOffOutline"
           variant="text"
@@ -84,12 +94,19 @@ onKeyStroke((e) => {
     <footer class="foot">
       <router-link to="/numbers">Where every number comes from</router-link>
       <router-link to="/offer">Is a piece worth it?</router-link>
+      <router-link to="/bring-in">Bring in a piece</router-link>
       <router-link to="/files">In and out</router-link>
+      <button type="button" @click="measuring = true">
+        Units: {{ lengthUnit === 'in' ? 'inch' : lengthUnit }}, °{{ temperatureUnit }}
+      </button>
       <button type="button" @click="helping = true">Keys <kbd>?</kbd></button>
       <span>This tool advises; it does not know your plant. When a plant is irreplaceable, ask someone who grows it.</span>
     </footer>
-    <FindCutting v-model="finding" :cuttings="shelf?.cuttings ?? []" />
+    <FindCutting v-model="finding" :cuttings="shelf?.cuttings ?? []" :vessels="shelf?.vessels ?? []" @vessel="vessel = $event" />
+    <VesselDialog :vessel="vessel" @close="vessel = undefined" />
     <KeyHelp v-model="helping" />
+    <UnitsDialog v-model="measuring" />
+    <UndoBar />
   </v-app>
 </template>
 
@@ -170,9 +187,11 @@ nav a.router-link-active:not(.home) i {
   min-height: 38px;
   text-align: left;
   display: flex;
-  justify-content: space-between;
-  gap: 12px;
+  gap: 8px;
   align-items: center;
+}
+.find span {
+  flex: 1;
 }
 kbd {
   font: 550 12px var(--mono);
@@ -212,15 +231,14 @@ main {
   }
   .find {
     min-width: 0;
-    font-size: 0;
     width: 44px;
     height: 44px;
     justify-content: center;
     padding: 0;
   }
+  .find span,
   .find kbd {
-    font-size: 15px;
-    padding: 2px 8px;
+    display: none;
   }
   nav {
     position: fixed;

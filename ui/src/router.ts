@@ -40,6 +40,12 @@ export const router = createRouter({
       component: () => import('./stations/files/FilesStation.vue'),
       meta: { title: 'In and out' },
     },
+    {
+      path: '/bring-in',
+      name: 'bring-in',
+      component: () => import('./stations/bring/BringInStation.vue'),
+      meta: { title: 'Bring in a piece' },
+    },
     { path: '/set', name: 'set', component: () => import('./stations/set/SetStation.vue'), meta: { title: 'Set' } },
     {
       path: '/cuttings/:id',

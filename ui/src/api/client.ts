@@ -90,10 +90,49 @@ async function sendBytes(path: string, file: Blob, signal?: AbortSignal): Promis
 export const sendPhoto = async (id: string, file: Blob, signal?: AbortSignal): Promise<Schemas['Photo']> =>
   (await sendBytes(`/api/photos?id=${id}`, file, signal)) as Schemas['Photo']
 
-/** Reads a file of stem maps or plans into the collection. */
-export async function bringFile(what: 'stems' | 'plans', file: File, keepGood: boolean): Promise<Schemas['ImportReport']> {
+interface ImportLine {
+  done?: number
+  of?: number
+  report?: Schemas['ImportReport']
+  problem?: unknown
+}
+
+/** Reads a file of stem maps or plans into the collection; says how far it has come as it goes. */
+export async function bringFile(
+  what: 'stems' | 'plans',
+  file: File,
+  keepGood: boolean,
+  progress: (done: number, of: number) => void,
+): Promise<Schemas['ImportReport']> {
   const format = file.name.toLowerCase().endsWith('.csv') ? 'csv' : 'json'
-  return (await sendBytes(`/api/import/${what}?format=${format}&keep_good=${keepGood}`, file)) as Schemas['ImportReport']
+  let response: Response
+  try {
+    response = await fetch(`/api/import/${what}/progress?format=${format}&keep_good=${keepGood}`, {
+      method: 'POST',
+      body: file,
+      headers: { 'Content-Type': 'application/octet-stream' },
+    })
+  } catch {
+    throw new Refusal(unreachable, 0)
+  }
+  if (!response.ok || !response.body) throw refusal(await response.json().catch(() => undefined), response.status)
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader()
+  let rest = ''
+  for (;;) {
+    const { value, done } = await reader.read()
+    if (done) throw new Refusal('The answer broke off. Read the file again: what was kept already is left as it is.', 0)
+    const lines = (rest + value).split('\n')
+    rest = lines.pop() ?? ''
+    for (const text of lines.filter(Boolean)) {
+      const line = JSON.parse(text) as ImportLine
+      if (line.problem) {
+        const status = (line.problem as { status?: number }).status
+        throw refusal(line.problem, status ?? 0)
+      }
+      if (line.report) return line.report
+      progress(line.done ?? 0, line.of ?? 0)
+    }
+  }
 }
 
 export const photoUrl = (id: string, size: 320 | 1600): string => `/api/photos/${id}?size=${size}`

@@ -694,6 +694,7 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         Advice: {
+            how: string;
             mix: components["schemas"]["Part"][];
             /** Format: double */
             mix_ml: number;

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-/** A mm rule along x from the origin: a mark every 10 mm, a number every 50 or 100. */
+import { lengthUnit, lenNumber } from '@/kit/units'
+
+/** A rule along x from the origin: a mark every 10 mm, a number where there is room for one. */
 const { length, scale = 1 } = defineProps<{ length: number; scale?: number }>()
-const every = computed(() => (length > 450 ? 100 : 50))
+const every = computed(() => [50, 100, 200, 500].find((e) => e * scale >= 34) ?? 1000)
 const small = computed(() => {
   let d = ''
   for (let x = 0; x <= length; x += 10) d += `M${(x * scale).toFixed(1)} 0v${x % 50 ? 4 : 8}`
@@ -17,7 +19,7 @@ const numbers = computed(() => Array.from({ length: Math.floor(length / every.va
     <path :d="`M0 0H${length * scale}`" stroke="var(--wood)" stroke-width="2" />
     <path :d="small" stroke="var(--wood)" stroke-width="1" />
     <text v-for="n in numbers" :key="n" :x="n * scale" y="21" text-anchor="middle" font-size="12" fill="var(--wood-ink)">
-      {{ n }}<template v-if="n === 0"> mm</template>
+      {{ lenNumber(n) }}<template v-if="n === 0"> {{ lengthUnit }}</template>
     </text>
   </g>
 </template>

@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
+import LeafPiece from './LeafPiece.vue'
+import LyingPiece from './LyingPiece.vue'
+
 import {
   budAt,
   drawnRoots,
@@ -8,6 +11,7 @@ import {
   leafBlade,
   leafLength,
   leafPattern,
+  lies,
   nodeAt,
   rootPaint,
   side,
@@ -47,11 +51,10 @@ const nodes = computed(() =>
   }),
 )
 const paint = (colour: string | undefined) => rootPaint[colour ?? 'white'] ?? { fill: '#fffdf6', line: '#8f8463' }
-const leafPiece = computed(() => {
-  const w = Math.max(14, length.value * 0.36)
-  return `M0 0C${-w} ${-length.value * 0.3} ${-w} ${-length.value * 0.8} 0 ${-length.value}C${w} ${-length.value * 0.8} ${w} ${-length.value * 0.3} 0 0Z`
-})
 const half = computed(() => piece.thicknessMm / 2)
+const isLeaf = computed(() => piece.kind === 'leaf')
+const isStem = computed(() => !isLeaf.value && !lies(piece) && piece.pose !== 'crown' && piece.pose !== 'half_buried')
+const tall = computed(() => Math.max(70, Math.min(140, length.value)))
 </script>
 
 <template>
@@ -62,7 +65,9 @@ const half = computed(() => piece.thicknessMm / 2)
         <path :d="svgLine(r.line)" :stroke="paint(r.root.colour).fill" :stroke-width="r.root.order === 1 ? 1.5 : 0.75" />
       </template>
     </g>
-    <g v-for="node in nodes" :key="node.n">
+    <template v-if="isLeaf"><LeafPiece :piece="piece" /></template>
+    <template v-else-if="lies(piece)"><LyingPiece :piece="piece" /></template>
+    <g v-for="node in isStem ? nodes : []" :key="node.n">
       <template v-if="node.leaf">
         <path
           :d="`M0 ${node.y}C${node.s * 4} ${node.y - 8} ${node.s * (half + 6)} ${node.blade + leaf * 0.1} ${node.s * (half + 11)} ${node.blade}`"
@@ -86,13 +91,11 @@ const half = computed(() => piece.thicknessMm / 2)
         stroke-linecap="round"
       />
     </g>
-    <!-- A leaf piece, a division and a tuber are not stems. -->
-    <path v-if="piece.kind === 'leaf'" :d="leafPiece" fill="var(--leaf)" stroke="var(--leaf-line)" stroke-width="0.9" />
-    <g v-else-if="piece.kind === 'division'">
+    <g v-if="piece.pose === 'crown'">
       <path
         v-for="a in [-26, 0, 26]"
         :key="a"
-        :transform="`rotate(${a}) scale(${length / 90})`"
+        :transform="`rotate(${a}) scale(${tall / 90})`"
         d="M-3 0C-6 -40 -8 -70 -2 -90C6 -70 8 -40 4 0Z"
         fill="var(--leaf)"
         stroke="var(--leaf-line)"
@@ -100,7 +103,7 @@ const half = computed(() => piece.thicknessMm / 2)
       <ellipse :rx="half * 1.2" :ry="half * 0.6" fill="var(--stem)" stroke="var(--stem-line)" stroke-width="0.9" />
     </g>
     <ellipse
-      v-else-if="piece.kind === 'tuber'"
+      v-else-if="piece.pose === 'half_buried'"
       :cy="-length / 2"
       :rx="half"
       :ry="length / 2"
@@ -108,7 +111,7 @@ const half = computed(() => piece.thicknessMm / 2)
       stroke="var(--mix-dark)"
     />
     <rect
-      v-else
+      v-else-if="isStem"
       :x="-half"
       :y="-length"
       :width="piece.thicknessMm"
@@ -119,7 +122,7 @@ const half = computed(() => piece.thicknessMm / 2)
       stroke-width="0.9"
     />
     <rect
-      v-if="piece.rotMm > 0"
+      v-if="piece.rotMm > 0 && isStem"
       :x="-half"
       :y="-Math.min(piece.rotMm, length)"
       :width="piece.thicknessMm"
@@ -127,7 +130,7 @@ const half = computed(() => piece.thicknessMm / 2)
       rx="1.2"
       fill="var(--rot)"
     />
-    <g v-for="node in nodes" :key="`n${node.n}`">
+    <g v-for="node in isStem ? nodes : []" :key="`n${node.n}`">
       <rect :x="-half - 1" :y="node.y - 1.3" :width="piece.thicknessMm + 2" height="2.6" rx="1.3" fill="var(--node)" />
       <path
         v-if="node.bud === 'swelling'"

@@ -1,9 +1,12 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
 
 import type { Stem } from '@/api/client'
 import LyingLeaf from '@/drawing/LyingLeaf.vue'
 import { shortDate } from '@/kit/dates'
+import { len } from '@/kit/units'
+import { count } from '@/kit/words'
 
 /** A mapped stem lying on its side, base left, tip right, to scale; taken nodes are pale. */
 const {
@@ -40,18 +43,26 @@ const spans = computed(() =>
       to: Math.min(length.value, Math.max(...g.nodes.map((n) => n.to_mm))),
     })),
 )
+const box = useTemplateRef('box')
+const { width: shown } = useElementSize(box)
 const top = computed(() => leaf.value + 30)
+/** Text keeps its size when the drawing shrinks. */
+const text = computed(() => {
+  const scale = Math.min(shown.value / (length.value + 12), height / (top.value + 44))
+  return scale > 0 ? 13 / scale : 13
+})
 const leaf = computed(() => Math.min(52, Math.max(30, stem.thickness_mm * 5)))
 </script>
 
 <template>
   <svg
+    ref="box"
     width="100%"
     :height="height"
-    :viewBox="`-6 ${-top} ${length + 12} ${top + (spans.length ? 44 : 28)}`"
+    :viewBox="`-6 ${-top} ${length + 12} ${top + (spans.length ? 28 + text * 1.3 : 28)}`"
     preserveAspectRatio="xMidYMid meet"
     role="img"
-    :aria-label="`Stem of ${stem.nodes.length} nodes, ${Math.round(length)} mm`"
+    :aria-label="`Stem of ${count(stem.nodes.length, 'node', 'nodes')}, ${len(length)}`"
   >
     <g v-for="m in marks" :key="m.n" :opacity="m.gone ? 0.28 : 1">
       <LyingLeaf
@@ -104,7 +115,9 @@ const leaf = computed(() => Math.min(52, Math.max(30, stem.thickness_mm * 5)))
     />
     <g v-for="g in spans" :key="`g${g.from}`">
       <path :d="`M${g.from} 18v5H${g.to}v-5`" fill="none" stroke="var(--wood)" />
-      <text :x="(g.from + g.to) / 2" y="37" text-anchor="middle" font-size="12" fill="var(--ink2)">taken {{ g.on }}</text>
+      <text :x="(g.from + g.to) / 2" :y="23 + text" text-anchor="middle" :font-size="text" fill="var(--ink2)">
+        {{ (g.to - g.from) / text > 8 ? `taken ${g.on}` : g.on }}
+      </text>
     </g>
     <path
       v-for="k in knives"

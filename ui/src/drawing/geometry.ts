@@ -26,7 +26,21 @@ export interface Piece {
   patterned: boolean
   /** Kind of piece; left out for pieces of a stem. */
   kind?: string
+  /** How it stands or lies; left out for upright. */
+  pose?: Pose
+  /** The number of its lowest node that is left; more than 1 after it was cut back. */
+  lowest?: number
 }
+
+export type Pose = 'upright' | 'stalk' | 'on_top' | 'lying' | 'flat' | 'half_buried' | 'crown'
+
+/** Pieces that lie along the surface of their medium. */
+export const lies = (p: Piece): boolean => p.pose === 'lying' || p.pose === 'flat' || p.pose === 'on_top'
+
+/** The stalk of a leaf that is set by it: this much of it is below the surface, mm. */
+const stalkIn = 9
+/** How a stalk leans, radians from upright: nearly flat. */
+export const stalkLean = 0.95
 
 /** Walls that roots turn along: x from left to right, y down to the floor. */
 export interface Walls {
@@ -57,15 +71,29 @@ export function nodeAt(p: Piece, n: number): number {
 export const stemLength = (p: Piece): number => (p.nodes.length ? nodeAt(p, p.nodes.length) : p.belowMm) + p.aboveMm
 export const leafLength = (p: Piece): number => Math.min(58, Math.max(34, p.thicknessMm * 6))
 
+/** The place of what is so many mm along the piece from its base. */
+export function along(p: Piece, mm: number): XY {
+  if (lies(p)) return { x: mm - stemLength(p) / 2, y: 0 }
+  if (p.pose === 'crown') return { x: 0, y: 0 }
+  return { x: 0, y: -mm }
+}
+
 /** How high the drawing rises above the base, leaves and all, when its blades stand clear of the medium. */
 export function rises(p: Piece, clear = 0): number {
-  let top = stemLength(p)
+  if (p.pose === 'stalk') return leafPieceLength(p) * 0.8 + 22
+  if (p.pose === 'on_top') return 16
+  if (p.pose === 'crown') return Math.max(70, Math.min(140, stemLength(p))) + 6
+  if (lies(p)) return leafLength(p) * 1.2 + 26
+  let top = p.kind === 'leaf' ? leafPieceLength(p) : stemLength(p)
   p.nodes.forEach((node, i) => {
     if (hasLeaf(p, i + 1) && node.leaf)
       top = Math.max(top, nodeAt(p, i + 1) + leafLength(p) * 1.05, clear + 6 + leafLength(p) * 0.7)
   })
   return top + 4
 }
+
+/** A leaf piece is drawn at its length, within what a leaf can be. */
+export const leafPieceLength = (p: Piece): number => Math.min(140, Math.max(36, stemLength(p)))
 
 export const hasLeaf = (p: Piece, n: number): boolean => (p.nodes[n - 1]?.leaf ?? false) && !p.strip.includes(n)
 export const side = (n: number): 1 | -1 => (n % 2 ? 1 : -1)
@@ -124,7 +152,11 @@ export function drawnRoots(p: Piece, walls?: Walls): DrawnRoot[] {
     const nth = perNode.get(root.node) ?? 0
     perNode.set(root.node, nth + 1)
     const s = nth % 2 ? -1 : 1
-    const from = { x: (s * p.thicknessMm) / 2, y: -nodeAt(p, root.node) }
+    const at = along(p, nodeAt(p, root.node))
+    const from =
+      lies(p) || p.pose === 'crown' || p.kind === 'leaf'
+        ? { x: at.x + s * 2, y: at.y + 2 }
+        : { x: (s * p.thicknessMm) / 2, y: at.y }
     const angle = Math.PI / 2 - s * (0.5 + random() * 0.75)
     const line = rootLine(from, root.length_mm, angle, random, walls)
     first.push({ root, line, tip: line.at(-1) ?? from })
@@ -170,6 +202,13 @@ export const rootPaint: Record<string, { fill: string; line: string }> = {
 
 /** How far above the inner floor a piece's base stands, so that its set nodes are in the medium. */
 export function baseHeight(p: Piece, fillMm: number): number {
+  if (p.pose === 'stalk') return Math.max(2, fillMm - stalkIn)
+  if (p.pose === 'on_top') return fillMm + 3
+  if (p.pose === 'lying') return fillMm
+  if (p.pose === 'flat') return Math.max(2, fillMm - 10)
+  if (p.pose === 'half_buried') return Math.max(2, fillMm - stemLength(p) / 2)
+  if (p.pose === 'crown') return Math.max(2, fillMm - 4)
+  if (p.kind === 'leaf') return Math.max(2, fillMm - 25)
   const top = p.nodes.length ? nodeAt(p, Math.max(1, Math.min(p.setNodes, p.nodes.length))) : 0
   return Math.max(2, fillMm - 7 - top)
 }

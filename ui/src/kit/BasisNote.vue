@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import type { Basis } from '@/api/client'
 
+import { said } from './units'
+
 /** Where a number comes from, said in small beside it. */
 const { basis } = defineProps<{ basis: Basis | undefined }>()
 </script>
 
 <template>
   <span v-if="basis" class="basis"
-    >{{ basis.kind }}<template v-if="basis.source">: {{ basis.source }}</template></span
+    >{{ basis.kind }}<template v-if="basis.source">: {{ said(basis.source) }}</template></span
   >
 </template>
 

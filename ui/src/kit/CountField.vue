@@ -1,10 +1,25 @@
 <script setup lang="ts">
 /** A whole number or a length, typed or stepped by thumb. */
-const { label, min, max, step = 1 } = defineProps<{ label: string; min: number; max: number; step?: number; unit?: string }>()
+import { computed } from 'vue'
+
+import { inUnit, lengthUnit, toMm } from './units'
+
+const {
+  label,
+  min,
+  max,
+  step = 1,
+  unit,
+} = defineProps<{ label: string; min: number; max: number; step?: number; unit?: string }>()
 const model = defineModel<number>({ required: true })
+/** A length is stepped in mm and shown, and typed, in the grower's own unit. */
+const isLength = computed(() => unit === 'mm')
+const shown = computed(() => (isLength.value ? Number(inUnit(model.value).toFixed(2)) : model.value))
+const unitShown = computed(() => (isLength.value ? lengthUnit.value : unit))
 function set(v: number) {
   if (Number.isFinite(v)) model.value = Math.min(max, Math.max(min, v))
 }
+const type = (v: number) => set(isLength.value ? Math.round(toMm(v) * 10) / 10 : v)
 </script>
 
 <template>
@@ -14,13 +29,12 @@ function set(v: number) {
     <input
       :aria-label="label"
       type="number"
-      :value="model"
-      :min="min"
-      :max="max"
-      @change="set(Number(($event.target as HTMLInputElement).value))"
+      :value="shown"
+      step="any"
+      @change="type(Number(($event.target as HTMLInputElement).value))"
     />
     <button type="button" :aria-label="`${label}: more`" :disabled="model >= max" @click="set(model + step)">+</button>
-    <span v-if="unit" class="soft">{{ unit }}</span>
+    <span v-if="unit" class="soft">{{ unitShown }}</span>
   </div>
 </template>
 

@@ -4,7 +4,7 @@ const keys = [
   ['/', 'find a cutting by code or name'],
   ['1 to 5', 'Mothers, Cut, Set, Shelf, Pot up'],
   ['?', 'this list'],
-  ['Stem: arrow keys', 'move a node or knife 1 mm; with Shift 10 mm'],
+  ['Stem: arrow keys', 'move a node or knife a step (1 mm); with Shift ten steps'],
   ['Stem: N', 'add a node after the chosen one'],
   ['Stem: L, A, B', 'leaf, aerial root, next bud state'],
   ['Knives: Page Up, Down', 'to the next place of the school'],

@@ -53,4 +53,14 @@ export const percent = (fraction: number): string =>
     : fraction > 0.995 && fraction < 1
       ? 'over 99 %'
       : `${Math.round(fraction * 100)} %`
-export const mm = (length: number): string => `${Math.round(length)} mm`
+
+/** "1 root", "3 roots", "no roots". */
+export const count = (n: number, one: string, many: string): string => (n === 0 ? `no ${many}` : `${n} ${n === 1 ? one : many}`)
+
+export const lostWhy = [
+  { key: 'rotted', label: 'it rotted' },
+  { key: 'dried', label: 'it dried up' },
+  { key: 'never_woke', label: 'it never woke' },
+  { key: 'broken', label: 'it broke' },
+  { key: 'other', label: 'another reason' },
+] as const

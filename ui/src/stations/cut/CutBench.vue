@@ -6,6 +6,7 @@ import type { Plan, Schemas, Stem } from '@/api/client'
 import LyingLeaf from '@/drawing/LyingLeaf.vue'
 import MmRule from '@/drawing/MmRule.vue'
 import OrganBody from '@/drawing/OrganBody.vue'
+import { len, lenNumber } from '@/kit/units'
 import { percent } from '@/kit/words'
 
 /** The stem on the bench, base left: knives to drag, pieces lifted apart with their chance beneath. */
@@ -58,10 +59,12 @@ const end = computed(() => endMm)
 const margin = 30
 /** Between two knives with no node there is an offcut. */
 const cuts = computed(() => [0, ...knives.value, end.value])
+/** A node at the very end belongs to the last part. */
+const lies = (at: number, from: number, to: number) => at >= from && (at < to || to >= end.value - 1)
 const bare = (i: number) => {
   const from = cuts.value[i] ?? 0
   const to = cuts.value[i + 1] ?? end.value
-  return !nodes.value.some((n) => n.at >= from && n.at < to && n.n <= standing)
+  return !nodes.value.some((n) => lies(n.at, from, to) && n.n <= standing)
 }
 /** How far everything right of knife i is moved apart. */
 const shifts = computed(() => {
@@ -69,8 +72,10 @@ const shifts = computed(() => {
   return knives.value.map((_, i) => (sum += bare(i) || bare(i + 1) ? crack : gap))
 })
 const spread = computed(() => shifts.value.at(-1) ?? 0)
+/** On a phone the whole stem fits, as long as its nodes can still be told apart; beyond that it scrolls. */
+const least = computed(() => (width.value < 500 ? 0.62 : 1.1))
 const scale = computed(() =>
-  Math.max(1.1, (Math.max(330, width.value) - 2 * margin - spread.value) / Math.max(60, end.value, spanMm)),
+  Math.max(least.value, (Math.max(330, width.value) - 2 * margin - spread.value) / Math.max(60, end.value, spanMm)),
 )
 const total = computed(() => end.value * scale.value + spread.value + 2 * margin)
 const t = computed(() => Math.min(organ === 'clump' ? 26 : 60, Math.max(13, stem.thickness_mm * scale.value)))
@@ -103,7 +108,7 @@ const parts = computed(() => {
       off,
       at,
       nodes: nodes.value
-        .filter((n) => n.at >= from && n.at < to && n.n <= standing)
+        .filter((n) => lies(n.at, from, to) && n.n <= standing)
         .map((n) => ({ ...n, x: n.at * scale.value + shift })),
       piece: i > 0 && !off && at >= 0 ? plan.pieces[at] : undefined,
     }
@@ -117,10 +122,12 @@ const lifted = (i: number) => ((parts.value[i]?.lift ?? 0) + (parts.value[i + 1]
 const sides = (k: number) => {
   const below = nodes.value.filter((n) => n.at <= k).at(-1)?.at ?? 0
   const above = nodes.value.find((n) => n.at > k)?.at ?? end.value
-  return `${Math.round(k - below)} | ${Math.round(above - k)} mm`
+  return `${lenNumber(k - below)} | ${len(above - k)}`
 }
 
 const focused = ref<number>()
+/** The knife that was touched last: a thumb has no Delete key. */
+const picked = ref<number>()
 /** Where knives stand close, only those of the chosen piece, and the one in hand, say their mm. */
 const labelled = (i: number) => {
   const near = [i - 1, i + 1].some((j) => knives.value[j] !== undefined && Math.abs(knifeX(j) - knifeX(i)) < 92)
@@ -134,6 +141,7 @@ const labelled = (i: number) => {
 
 function press(e: PointerEvent, i: number) {
   dragging.value = i
+  picked.value = i
   ;(e.currentTarget as Element).setPointerCapture(e.pointerId)
 }
 function moved(i: number, to: number) {
@@ -169,6 +177,7 @@ function key(e: KeyboardEvent, i: number) {
 }
 function removeKnife(i: number) {
   knives.value.splice(i, 1)
+  picked.value = undefined
   emit('knives', [...knives.value])
 }
 /** A new knife goes to an allowed place in the part with most nodes, else into its middle. */
@@ -330,7 +339,7 @@ async function addKnife() {
         :aria-valuenow="k"
         :aria-valuemin="0"
         :aria-valuemax="end"
-        :aria-valuetext="`${Math.round(k)} mm from the base, ${sides(k)} to the nodes`"
+        :aria-valuetext="`${len(k)} from the base, ${sides(k)} to the nodes`"
         @pointerdown="press($event, i)"
         @keydown="key($event, i)"
         @focus="focused = i"
@@ -345,9 +354,17 @@ async function addKnife() {
     </svg>
     <div class="row under">
       <v-btn size="small" variant="outlined" @click="addKnife">Add a knife</v-btn>
+      <v-btn
+        v-if="focused !== undefined || picked !== undefined"
+        size="small"
+        variant="outlined"
+        @click="removeKnife(focused ?? picked ?? 0)"
+        >Take this knife away</v-btn
+      >
       <span class="soft"
-        >Drag a knife or use the arrow keys; Page Up and Down: next place of the school; Delete takes it away. Pale ends dry back
-        ({{ dieBack }} mm).</span
+        >Drag a knife.
+        <span class="keys">Arrow keys move it; Page Up and Down: next place of the school; Delete takes it away.</span> Pale ends
+        dry back ({{ len(dieBack) }}).</span
       >
     </div>
   </div>
@@ -391,7 +408,14 @@ svg {
 }
 .under {
   padding: 2px 4px;
-  flex-wrap: nowrap;
   font-size: 15px;
+}
+.under > span {
+  flex: 1 1 220px;
+}
+@media (max-width: 700px) {
+  .keys {
+    display: none;
+  }
 }
 </style>

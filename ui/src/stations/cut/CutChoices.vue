@@ -27,7 +27,7 @@ const at = computed(() => choices.findIndex((c) => c.pieces === now))
 const here = computed(() => choices[at.value])
 const plants = (n: number) => `${n} ${n === 1 ? 'plant' : 'plants'}`
 const says = (c: Schemas['Choice']) =>
-  `${c.pieces} ${c.pieces === 1 ? 'piece' : 'pieces'}: ${c.expected.toFixed(1)} plants expected, ${percent(c.lose_all)} to lose all`
+  `${c.pieces} ${c.pieces === 1 ? 'piece' : 'pieces'}: ${c.expected.toFixed(1)} plants expected, each ${percent(c.surest)}, ${percent(c.lose_all)} to lose all. Best at: ${c.best.join(', ')}`
 const most = computed(() => Math.max(...counts))
 </script>
 
@@ -35,7 +35,7 @@ const most = computed(() => Math.max(...counts))
   <section v-if="choices.length > 1" class="panel" aria-label="Fewer and safer, or more and riskier">
     <h2>Fewer and safer, or more and riskier</h2>
     <p>
-      <b>{{ here ? says(here) : `${now} pieces of your own` }}.</b>
+      <b>{{ here ? says(here) : `${now === 1 ? '1 piece' : `${now} pieces`} of your own` }}.</b>
       <span class="soft">
         Line: plants expected of the best plan for each number of pieces; bars: chance to lose all. Slide along.</span
       >

@@ -3,12 +3,15 @@ import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import BasisNote from '@/kit/BasisNote.vue'
-import { kindWord, percent } from '@/kit/words'
+import { len, said } from '@/kit/units'
+import { count, kindWord, percent } from '@/kit/words'
 
 /** Why a piece has its chance, and where exactly it is cut and how it is treated. */
 const { piece, letter, wound } = defineProps<{ piece: Schemas['Piece']; letter: string; wound: string }>()
 const code = computed(() => `${letter}${piece.first}${piece.last > piece.first ? `-${piece.last}` : ''}`)
 const list = (n: number[]) => n.join(' and ')
+/** Only what is cut across has a place to measure. */
+const measured = computed(() => !['leaf', 'tuber', 'division'].includes(piece.kind))
 </script>
 
 <template>
@@ -24,7 +27,7 @@ const list = (n: number[]) => n.join(' and ')
           <td><BasisNote :basis="piece.start.basis" /></td>
         </tr>
         <tr v-for="(e, i) in piece.effects" :key="i">
-          <th scope="row">{{ e.label }}</th>
+          <th scope="row">{{ said(e.label) }}</th>
           <td class="code">&times; {{ e.odds }}</td>
           <td>odds; <BasisNote :basis="e.basis" /></td>
         </tr>
@@ -45,7 +48,7 @@ const list = (n: number[]) => n.join(' and ')
           <td><BasisNote :basis="piece.rot_start.basis" /></td>
         </tr>
         <tr v-for="(e, i) in piece.rot_effects ?? []" :key="`r${i}`">
-          <th scope="row">{{ e.label }}</th>
+          <th scope="row">{{ said(e.label) }}</th>
           <td class="code">&times; {{ e.odds }}</td>
           <td>odds to rot; <BasisNote :basis="e.basis" /></td>
         </tr>
@@ -56,22 +59,27 @@ const list = (n: number[]) => n.join(' and ')
         </tr>
       </tbody>
     </table>
-    <p v-if="piece.warning" class="caution">{{ piece.warning }}</p>
+    <p v-if="piece.warning" class="caution">{{ said(piece.warning) }}</p>
     <h3>Where exactly</h3>
     <ul>
       <li>
-        {{ kindWord[piece.kind] ?? piece.kind }}: cut at {{ Math.round(piece.from_mm) }} mm, {{ Math.round(piece.below_mm) }} mm
-        below node {{ piece.first }}, {{ piece.slant ? 'at 45 degrees' : 'straight across' }};
-        <template v-if="piece.kind === 'tip'">its top is the growing tip.</template>
-        <template v-else>upper end {{ Math.round(piece.above_mm) }} mm above node {{ piece.last }}.</template>
+        {{ kindWord[piece.kind] ?? piece.kind
+        }}<template v-if="measured"
+          >: cut at {{ len(piece.from_mm) }}, {{ len(piece.below_mm) }} below node {{ piece.first }},
+          {{ piece.slant ? 'at 45 degrees' : 'straight across' }};
+          <template v-if="piece.kind === 'tip'">its top is the growing tip.</template>
+          <template v-else>upper end {{ len(piece.above_mm) }} above node {{ piece.last }}.</template></template
+        ><template v-else>: {{ said(piece.up ?? '') }}.</template>
       </li>
       <li>
-        {{ piece.set }} {{ piece.set === 1 ? 'node' : 'nodes' }} set<template v-if="piece.up">, {{ piece.up }}</template
-        >.
+        <template v-if="measured"
+          >{{ count(piece.set, 'node', 'nodes') }} set<template v-if="piece.up">, {{ said(piece.up) }}</template
+          >.
+        </template>
         <template v-if="piece.strip.length">Strip the leaf of node {{ list(piece.strip) }}. </template>
         <template v-if="piece.halve?.length">Cut the blade of node {{ list(piece.halve) }} by a third to a half.</template>
       </li>
-      <li>{{ wound }}</li>
+      <li>{{ said(wound) }}</li>
     </ul>
     <p class="soft"><router-link to="/numbers">Change these numbers, or put your records in their place</router-link></p>
   </section>

@@ -6,9 +6,11 @@ import { newId, Refusal } from '@/api/client'
 import { queryClient, useHandbook, useKeepPlan, useMother, useStem, useTakeCuttings } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import CautionNotes from '@/kit/CautionNotes.vue'
+import DateField from '@/kit/DateField.vue'
 import { bothDates, instantOf, todayField } from '@/kit/dates'
 import RefusalNote from '@/kit/RefusalNote.vue'
-import { organWord, percent } from '@/kit/words'
+import { said } from '@/kit/units'
+import { count, organWord, percent } from '@/kit/words'
 
 import CutBench from './CutBench.vue'
 import CutChoices from './CutChoices.vue'
@@ -43,9 +45,15 @@ const wound = computed(() => at.value?.wounds[at.value.plan.pieces.indexOf(piece
 
 const held = ref<Answer>()
 const mean = computed(() => (plan.pieces.value.length ? (answer.value?.expected ?? 0) / plan.pieces.value.length : 0.5))
-const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
 const stays = computed(() => answer.value?.stems.reduce((n, s) => n + s.plan.mother_nodes, 0) ?? 0)
 const leaves = computed(() => answer.value?.stems.reduce((n, s) => n + s.plan.mother_leaves, 0) ?? 0)
+/** A leaf or a tuber is off the mother already: there is nothing to keep. */
+const detached = computed(() => answer.value?.stems.every((s) => s.plan.detached) ?? false)
+const leafy = computed(() => plan.stems.value.some((s) => book.value?.organs.find((o) => o.organ === s.organ)?.leafy))
+const motherKeeps = computed(
+  () =>
+    `The mother keeps ${count(stays.value, 'node', 'nodes')}${leafy.value ? ` and ${count(leaves.value, 'leaf', 'leaves')}` : ''} here.`,
+)
 const aimReached = computed(() => {
   const aim = wish.value?.aim
   if (!answer.value || !aim) return ''
@@ -96,9 +104,9 @@ async function again() {
           <span class="code">{{ mother.code }}</span>, {{ organWord[stem.organ]?.toLowerCase() }} {{ stem.letter }}
         </h1>
         <span class="soft">
-          {{ mother.name }}, {{ stem.map.nodes.length }} nodes<template v-if="stem.taken.length"
-            >, {{ stem.taken.length }} taken</template
-          >. <router-link :to="{ name: 'mother', params: { id: mother.id } }">{{ mother.fit.short }}</router-link><template
+          {{ mother.name }}, {{ count(stem.map.nodes.length, 'node', 'nodes')
+          }}<template v-if="stem.taken.length">, {{ stem.taken.length }} taken</template>.
+          <router-link :to="{ name: 'mother', params: { id: mother.id } }">{{ mother.fit.short }}</router-link><template
             v-if="mother.watered_on"
             >, watered {{ bothDates(mother.watered_on) }}</template
           >.
@@ -140,18 +148,17 @@ async function again() {
         >
       </RefusalNote>
       <div v-if="answer" class="stack" aria-live="polite">
-        <p v-for="r in plan.refused.value" :key="r" class="refusal">{{ r }}</p>
-        <p v-for="w in plan.warnings.value" :key="w" class="caution">{{ w }}</p>
+        <p v-for="r in plan.refused.value" :key="r" class="refusal">{{ said(r) }}</p>
+        <p v-for="w in plan.warnings.value" :key="w" class="caution">{{ said(w) }}</p>
       </div>
 
       <div v-if="answer" class="two">
         <div class="stack">
           <section class="panel stack" aria-label="The plan">
-            <h2>{{ counted(plan.pieces.value.length, 'piece', 'pieces') }}, {{ answer.expected.toFixed(1) }} plants expected</h2>
+            <h2>{{ count(plan.pieces.value.length, 'piece', 'pieces') }}, {{ answer.expected.toFixed(1) }} plants expected</h2>
             <p class="soft">
-              {{ aimReached }} Chance to lose all of them: {{ percent(answer.lose_all) }}. The mother keeps
-              {{ counted(stays, 'node', 'nodes') }} and {{ counted(leaves, 'leaf', 'leaves') }} here. Some will die: take more
-              than you need.
+              {{ aimReached }} Chance to lose all of them: {{ percent(answer.lose_all) }}.
+              <template v-if="!detached">{{ motherKeeps }}</template> Some will die: take more than you need.
             </p>
             <div class="row">
               <v-btn color="primary" :disabled="!plan.possible.value" :loading="keep.isPending.value" @click="prepare"
@@ -166,7 +173,7 @@ async function again() {
             <h2>When it is cut</h2>
             <CautionNotes :hazards="['blade', 'alcohol', ...mother.group.hazards]" />
             <div class="row">
-              <v-text-field v-model="cutOn" class="date" type="date" label="Cut on" />
+              <DateField v-model="cutOn" label="Cut on" />
               <v-btn variant="outlined" :disabled="!plan.possible.value" :loading="cut.isPending.value" @click="confirm"
                 >I have cut it so</v-btn
               >
@@ -198,9 +205,6 @@ async function again() {
 }
 .page {
   grid-template-columns: minmax(0, 1fr);
-}
-.date {
-  max-width: 180px;
 }
 p {
   margin: 0;

@@ -10,9 +10,13 @@ import BasisNote from '@/kit/BasisNote.vue'
 import { bothDates, shortDate } from '@/kit/dates'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import VerdictSign from '@/kit/VerdictSign.vue'
-import { kindWord, verdictWord } from '@/kit/words'
+import { len, said } from '@/kit/units'
+import { count, kindWord, verdictWord } from '@/kit/words'
 
+import CutBackDialog from './CutBackDialog.vue'
+import EndForm from './EndForm.vue'
 import GrowthChart from './GrowthChart.vue'
+import HistoryList from './HistoryList.vue'
 import PassOn from './PassOn.vue'
 import PiecePortrait from './PiecePortrait.vue'
 
@@ -39,20 +43,29 @@ function answer(seen: Look) {
   })
 }
 function choose(key: string) {
-  if (c.value) school.mutate({ id: newId(), cutting_id: c.value.id, school: key as Schemas['SchoolChoice']['school'] })
+  if (!c.value || !j.value) return
+  school.mutate({ id: newId(), cutting_id: c.value.id, school: key as Schemas['SchoolChoice']['school'], before: j.value.school })
 }
 const closing = ref<'established' | 'lost'>()
-async function close() {
-  if (!c.value || !closing.value) return
-  await end
-    .mutateAsync({ id: newId(), cutting_id: c.value.id, kind: closing.value, on: new Date().toISOString() })
-    .catch(() => undefined)
-  closing.value = undefined
+async function close(o: Schemas['OutcomeWords']) {
+  if (!c.value) return
+  const made = await end.mutateAsync({ id: newId(), cutting_id: c.value.id, ...o }).catch(() => undefined)
+  if (made) closing.value = undefined
 }
+const cuttingBack = ref(false)
+/** Potting against the verdict is asked about once more, with what speaks against it. */
+const againstIt = ref(false)
+/** After a look, its sisters are near: the one that asks for a look first. */
+const nextSister = computed(() => {
+  if (!route.query['looked']) return undefined
+  const alive = page.value?.sisters.filter((s) => !['done', 'lost', 'growing_on'].includes(s.verdict)) ?? []
+  return alive.find((s) => s.verdict === 'look') ?? alive[0]
+})
 
 const photos = computed(() => page.value?.looks.filter((l) => l.photo) ?? [])
 const photoAt = ref<number>()
 const shown = computed(() => photos.value[photoAt.value ?? photos.value.length - 1])
+const days = (n: number) => (n === 1 ? '1 day' : `${n} days`)
 const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
 </script>
 
@@ -65,12 +78,14 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         <h1 class="code">{{ c.code }}</h1>
         <p class="soft">
           <router-link :to="{ name: 'mother', params: { id: c.mother_id } }">{{ c.mother_name }}</router-link>,
-          {{ kindWord[c.kind] ?? c.kind }}, {{ c.nodes.length }} {{ c.nodes.length === 1 ? 'node' : 'nodes' }}.
+          {{ kindWord[c.kind] ?? c.kind }}, {{ count(c.nodes.length - c.gone_nodes, page.words.point, page.words.points)
+          }}<template v-if="c.gone_nodes"> left of {{ c.nodes.length }}</template
+          >.
           <template v-if="c.potted_on"
-            >In a {{ c.pot?.top_mm }} mm pot, {{ c.place_name }}, potted {{ bothDates(c.potted_on) }}.</template
+            >In a {{ len(c.pot?.top_mm ?? 0) }} pot, {{ c.place_name }}, potted {{ bothDates(c.potted_on) }}.</template
           >
           <template v-else-if="c.set_on"
-            >{{ c.vessel_name }}, {{ c.place_name }}, {{ c.medium }}, {{ j.age_days }} days.</template
+            >{{ c.vessel_name }}, {{ c.place_name }}, {{ c.medium }}, {{ days(j.age_days) }}.</template
           >
           <template v-else>Not set yet.</template>
         </p>
@@ -86,6 +101,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             <h2 :style="{ color: `var(--${j.verdict})` }">{{ verdictWord[j.verdict] }}</h2>
             <p v-if="j.next_look || j.ready_on" class="soft">
               <template v-if="j.next_look">Look again {{ bothDates(j.next_look) }}.</template>
+              <template v-if="j.leave_until"> Do not open or dig before {{ bothDates(j.leave_until) }}.</template>
               <template v-if="j.ready_on && j.verdict === 'wait'">
                 Ready about {{ shortDate(j.ready_on)
                 }}<template v-if="j.ready_first && j.ready_last">
@@ -95,7 +111,17 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             </p>
           </div>
         </div>
-        <p class="sentence">{{ j.sentence }}</p>
+        <p v-if="nextSister" class="panel row next" role="status">
+          <span
+            >Looked. Its sister <span class="code">{{ nextSister.code }}</span>
+            {{ nextSister.verdict === 'look' ? 'asks for a look too' : 'stands near' }}.</span
+          >
+          <v-btn size="small" color="primary" :to="{ name: 'look', params: { id: nextSister.id } }"
+            >Look at {{ nextSister.code }}</v-btn
+          >
+        </p>
+        <p class="sentence">{{ said(j.sentence) }}</p>
+        <p v-for="w in j.warnings" :key="w" class="caution">{{ said(w) }}</p>
         <div v-if="!c.potted_on && !ended" class="row schools" role="group" aria-label="School: when is it ready?">
           <button
             v-for="s in page.schools"
@@ -117,17 +143,17 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             <tr v-for="r in j.reasons" :key="r.key" :class="r.standing">
               <td class="mark" aria-hidden="true">{{ mark[r.standing] }}</td>
               <th scope="row">
-                {{ r.wanted }}<span class="sr"> {{ standing[r.standing] }}</span
+                {{ said(r.wanted) }}<span class="sr"> {{ standing[r.standing] }}</span
                 ><BasisNote v-if="r.basis" class="why" :basis="r.basis" />
               </th>
               <td class="found">
-                {{ r.found }}<small v-if="r.on">{{ shortDate(r.on) }}</small>
+                {{ said(r.found) }}<small v-if="r.on">{{ shortDate(r.on) }}</small>
               </td>
             </tr>
           </tbody>
         </table>
         <div v-if="j.question" class="question">
-          <b>{{ j.question.text }}</b>
+          <b>{{ said(j.question.text) }}</b>
           <div class="row">
             <v-btn
               v-for="a in j.question.answers"
@@ -141,19 +167,20 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           </div>
         </div>
         <ol v-if="j.steps" class="panel steps" aria-label="What to do">
-          <li v-for="s in j.steps" :key="s">{{ s }}</li>
+          <li v-for="s in j.steps" :key="s">{{ said(s) }}</li>
         </ol>
-        <p class="soft">What would change it: {{ j.changes }}</p>
+        <p class="soft">What would change it: {{ said(j.changes) }}</p>
         <RefusalNote :error="failure" />
         <div class="row">
-          <v-btn v-if="!c.set_on && !ended" color="primary" to="/set">Set it</v-btn>
+          <v-btn v-if="j.verdict === 'rescue'" color="primary" @click="cuttingBack = true">It was cut back</v-btn>
+          <v-btn v-if="!c.set_on && !ended" color="primary" :to="{ name: 'set', query: { cutting: c.id } }">Set it</v-btn>
           <v-btn v-if="['ready', 'overdue'].includes(j.verdict)" color="primary" :to="{ name: 'potup', query: { cutting: c.id } }"
             >Pot up</v-btn
           >
           <v-btn
             v-if="c.set_on && !ended"
-            :color="['ready', 'overdue'].includes(j.verdict) ? undefined : 'primary'"
-            :variant="['ready', 'overdue'].includes(j.verdict) ? 'outlined' : 'flat'"
+            :color="['ready', 'overdue', 'rescue'].includes(j.verdict) ? undefined : 'primary'"
+            :variant="['ready', 'overdue', 'rescue'].includes(j.verdict) ? 'outlined' : 'flat'"
             :to="{ name: 'look', params: { id: c.id } }"
             >Look: photo or by hand</v-btn
           >
@@ -163,10 +190,13 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           <v-btn
             v-if="c.set_on && !c.potted_on && !ended && !['ready', 'overdue'].includes(j.verdict)"
             variant="text"
-            :to="{ name: 'potup', query: { cutting: c.id } }"
+            @click="againstIt = true"
           >
             Pot it all the same
           </v-btn>
+          <v-btn v-if="c.set_on && !ended && j.verdict !== 'rescue'" variant="text" @click="cuttingBack = true"
+            >It was cut back</v-btn
+          >
           <v-btn v-if="c.potted_on && !ended" variant="outlined" @click="closing = 'established'">It has grown on</v-btn>
           <v-btn v-if="!ended" variant="text" @click="closing = 'lost'">It is lost</v-btn>
         </div>
@@ -174,7 +204,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           <h3>The weeks after potting</h3>
           <ul class="care">
             <li v-for="s in page.aftercare" :key="s.day" :class="{ past: s.past }">
-              <b>{{ shortDate(s.on) }}</b><span>{{ s.text }}</span>
+              <b>{{ shortDate(s.on) }}</b><span>{{ said(s.text) }}</span>
             </li>
           </ul>
         </section>
@@ -211,17 +241,13 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             </button>
           </div>
           <p class="soft small">
-            {{ bothDates(shown.looked_at) }}. {{ shown.seen.roots.length }} roots, longest {{ Math.round(shown.longest_mm) }} mm.
-            Open it to see or change the traces. {{ shown.photo.remark }}
+            {{ bothDates(shown.looked_at) }}. {{ count(shown.seen.roots.length, 'root', 'roots')
+            }}<template v-if="shown.longest_mm">, longest {{ len(shown.longest_mm) }}</template
+            >. Open it to see or change the traces. {{ shown.photo.remark }}
           </p>
         </template>
         <p v-else class="panel soft">No photo yet. Same spot, same light, same distance each time, with the tag in the frame.</p>
-        <h3>What happened</h3>
-        <ol class="history">
-          <li v-for="(e, i) in [...page.history].reverse()" :key="i">
-            <b>{{ shortDate(e.on) }}</b> {{ e.text }}
-          </li>
-        </ol>
+        <HistoryList :page="page" />
         <p v-if="page.sisters.length" class="small">
           Sisters:
           <template v-for="(s, i) in page.sisters" :key="s.id"
@@ -240,7 +266,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
       @update:model-value="closing = undefined"
     >
       <v-card class="pa-5 stack">
-        <h2>{{ closing === 'lost' ? 'Close it as lost?' : 'Close it as established?' }}</h2>
+        <h2>{{ closing === 'lost' ? 'Close it as lost' : 'Close it as established' }}</h2>
         <p>
           {{
             closing === 'lost'
@@ -248,12 +274,29 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
               : 'A new leaf after potting: success is counted when it has grown on.'
           }}
         </p>
+        <EndForm
+          v-if="closing"
+          :kind="closing"
+          :busy="end.isPending.value"
+          save="Close the record"
+          @save="close"
+          @drop="closing = undefined"
+        />
+        <RefusalNote :error="end.error.value" />
+      </v-card>
+    </v-dialog>
+    <v-dialog v-model="againstIt" aria-label="Pot it all the same">
+      <v-card v-if="c && j" class="pa-5 stack">
+        <h2>Pot it all the same?</h2>
+        <p class="caution">{{ j.caution || 'The verdict is not to pot it yet.' }}</p>
+        <p>{{ said(j.sentence) }}</p>
         <div class="row">
-          <v-btn color="primary" :loading="end.isPending.value" @click="close">Yes, today</v-btn>
-          <v-btn variant="text" @click="closing = undefined">Not now</v-btn>
+          <v-btn variant="outlined" :to="{ name: 'potup', query: { cutting: c.id } }">Yes, I know my plant</v-btn>
+          <v-btn color="primary" @click="againstIt = false">Not now</v-btn>
         </div>
       </v-card>
     </v-dialog>
+    <CutBackDialog v-if="page" v-model="cuttingBack" :page="page" />
   </div>
 </template>
 
@@ -390,18 +433,8 @@ th {
 .small {
   font-size: 14.5px;
 }
-.history {
-  list-style: none;
-  padding: 0;
-  margin: 0;
-  font-size: 14.5px;
-  display: grid;
-  gap: 4px;
-  color: var(--ink2);
-}
-.history b {
-  color: var(--ink);
-  font-weight: 600;
+.next {
+  background: var(--warm);
 }
 .care {
   list-style: none;

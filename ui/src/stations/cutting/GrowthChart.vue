@@ -5,6 +5,7 @@ import { area, line } from 'd3-shape'
 import { computed, useTemplateRef } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { len, lengthUnit, lenNumber } from '@/kit/units'
 
 /** The longest root over time, the length the school wants, and the forecast with its band. */
 const { points, judgement, wanted, today, potted } = defineProps<{
@@ -43,25 +44,25 @@ const band = computed(() =>
         .y1((b) => y.value(Math.min(b.high_mm, ceiling.value)))(f.value.band) ?? '')
     : '',
 )
-const ahead = computed(() => {
-  if (!f.value) return ''
-  const at = (d: number) =>
-    `${x.value(d)} ${y.value(Math.min(ceiling.value, (f.value?.start_mm ?? 0) + (f.value?.rate_mm_a_day ?? 0) * d))}`
-  return `M${at(last.value)}L${at(Math.min(farthest.value, f.value.reach_day + 2))}`
-})
+const ahead = computed(() =>
+  f.value?.band.length
+    ? (line<Schemas['BandPoint']>()
+        .x((b) => x.value(b.day))
+        .y((b) => y.value(Math.min(b.mid_mm, ceiling.value)))(f.value.band) ?? '')
+    : '',
+)
 const summary = computed(
-  () =>
-    `Longest root: ${points.map((p) => `day ${Math.round(p.day)}, ${Math.round(p.mm)} mm`).join('; ')}. Wanted: ${wanted.value} mm.`,
+  () => `Longest root: ${points.map((p) => `day ${Math.round(p.day)}, ${len(p.mm)}`).join('; ')}. Wanted: ${len(wanted.value)}.`,
 )
 </script>
 
 <template>
   <figure ref="box">
-    <h3>Longest root, mm</h3>
+    <h3>Longest root, {{ lengthUnit }}</h3>
     <svg :width="Math.max(260, width)" :height="h" role="img" :aria-label="summary">
       <g v-for="v in y.ticks(4)" :key="v">
         <path :d="`M${pad.left} ${y(v)}H${x(farthest)}`" stroke="var(--line)" />
-        <text :x="pad.left - 7" :y="y(v) + 4" text-anchor="end" font-size="12.5" fill="var(--ink2)">{{ v }}</text>
+        <text :x="pad.left - 7" :y="y(v) + 4" text-anchor="end" font-size="12.5" fill="var(--ink2)">{{ lenNumber(v) }}</text>
       </g>
       <text v-for="d in x.ticks(6)" :key="`d${d}`" :x="x(d)" :y="h - 10" text-anchor="middle" font-size="12.5" fill="var(--ink2)">
         {{ d === 0 ? 'set' : `day ${d}` }}
@@ -74,7 +75,7 @@ const summary = computed(
         stroke-width="1.6"
         stroke-dasharray="7 4"
       />
-      <text :x="pad.left + 6" :y="y(wanted.value) - 6" font-size="13" fill="var(--ready)">{{ wanted.value }} mm wanted</text>
+      <text :x="pad.left + 6" :y="y(wanted.value) - 6" font-size="13" fill="var(--ready)">{{ len(wanted.value) }} wanted</text>
       <path v-if="!potted" :d="`M${x(today)} ${pad.top}V${h - pad.bottom}`" stroke="var(--terra)" stroke-width="1.2" />
       <path :d="path" fill="none" stroke="var(--ink)" stroke-width="2" />
       <g v-for="p in points" :key="p.on">
@@ -82,7 +83,7 @@ const summary = computed(
         <circle :cx="x(p.day)" :cy="y(p.mm)" r="4" fill="var(--paper)" stroke="var(--ink)" stroke-width="1.8" />
       </g>
     </svg>
-    <figcaption v-if="f" class="soft">{{ f.rate_mm_a_day.toFixed(1) }} mm a day. {{ f.basis }}.</figcaption>
+    <figcaption v-if="f" class="soft">About {{ len(f.rate_mm_a_day, 1) }} a day: {{ f.basis }}.</figcaption>
   </figure>
 </template>
 

@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 import { newId, type Cutting } from '@/api/client'
 import { useAddMother, useGiveAway } from '@/api/queries'
 import CautionNotes from '@/kit/CautionNotes.vue'
+import DateField from '@/kit/DateField.vue'
 import { bothDates, instantOf, todayField } from '@/kit/dates'
 import PrintTags from '@/kit/PrintTags.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
@@ -66,7 +67,7 @@ async function raise() {
     <v-dialog v-model="giving" aria-label="Given away">
       <v-card class="pa-5 stack">
         <h2>Given away, traded or sold</h2>
-        <v-text-field v-model="on" type="date" label="On" />
+        <DateField v-model="on" label="On" :error-messages="give.error.value?.about('given_on')" />
         <v-text-field v-model="note" label="To what end (no need for names)" maxlength="500" />
         <CautionNotes :hazards="['trade_rules']" />
         <RefusalNote :error="give.error.value" />

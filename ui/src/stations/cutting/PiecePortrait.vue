@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
 
 import type { Cutting, Vessel } from '@/api/client'
-import { baseHeight, drawnRoots, nodeAt, rises, type Walls } from '@/drawing/geometry'
+import { along, baseHeight, drawnRoots, nodeAt, rises, stemLength, lies, type Walls } from '@/drawing/geometry'
 import PieceDrawing from '@/drawing/PieceDrawing.vue'
 import { pieceOf } from '@/drawing/pieceOf'
 import PotDrawing from '@/drawing/PotDrawing.vue'
 import VesselDrawing from '@/drawing/VesselDrawing.vue'
-import { budWord } from '@/kit/words'
+import { len, lenNumber } from '@/kit/units'
+import { budWord, count } from '@/kit/words'
 
 /** The cutting large and to scale, its numbers beside what they measure. */
 const { cutting, vessel } = defineProps<{ cutting: Cutting; vessel?: Vessel | undefined }>()
@@ -42,19 +44,32 @@ const labelled = computed(() =>
 const holder = computed<Record<string, unknown>>(() =>
   cutting.pot ? { pot: cutting.pot, cut: true } : shape.value ? { vessel: shape.value } : {},
 )
-const width = computed(() => Math.max(120, (shape.value?.width_mm ?? cutting.pot?.top_mm ?? 70) + 58))
+const width = computed(() =>
+  Math.max(120, (shape.value?.width_mm ?? cutting.pot?.top_mm ?? 70) + 58, lies(piece.value) ? stemLength(piece.value) + 70 : 0),
+)
+const box = useTemplateRef('box')
+const { width: shownWidth, height: shownHeight } = useElementSize(box)
+/** mm a pixel, as the drawing is shown: text keeps its size when the drawing shrinks. */
+const mmPerPx = computed(() => {
+  const scale = Math.min(shownWidth.value / width.value, shownHeight.value / (height.value + 8))
+  return scale > 0 ? 1 / scale : 0.36
+})
 const height = computed(
   () => Math.max(shape.value?.height_mm ?? 0, cutting.pot?.depth_mm ?? 0, up.value + rises(piece.value, clear.value)) + 10,
 )
 const marks = computed(() => Array.from({ length: Math.floor(height.value / 10) }, (_, i) => i * 10))
 const budOf = (n: number) => cutting.seen.buds.find((b) => b.node === n)?.bud
+const named = computed(() => piece.value.pose === 'upright' || lies(piece.value))
+const lowest = computed(() => piece.value.lowest ?? 1)
 </script>
 
 <template>
   <svg
+    ref="box"
     :viewBox="`${-width / 2} ${-height} ${width} ${height + 8}`"
     role="img"
-    :aria-label="`${cutting.code} to scale: ${cutting.seen.roots.length} roots, longest ${Math.round(cutting.longest_mm)} mm`"
+    :style="{ '--len': `${13.5 * mmPerPx}px`, '--small': `${12.5 * mmPerPx}px`, '--halo': `${3 * mmPerPx}px` }"
+    :aria-label="`${cutting.code} to scale: ${count(cutting.seen.roots.length, 'root', 'roots')}, longest ${len(cutting.longest_mm)}`"
   >
     <component :is="cutting.pot ? PotDrawing : shape ? VesselDrawing : 'g'" v-bind="holder">
       <g :transform="`translate(0,${-up})`">
@@ -67,17 +82,18 @@ const budOf = (n: number) => cutting.seen.buds.find((b) => b.node === n)?.bud
           :text-anchor="r.tip.x > 0 ? 'start' : 'end'"
           class="len"
         >
-          {{ Math.round(r.root.length_mm) }}
+          {{ lenNumber(r.root.length_mm) }}
         </text>
         <text
-          v-for="(_, i) in piece.nodes"
+          v-for="(_, i) in named ? piece.nodes : []"
           :key="`n${i}`"
-          :x="piece.thicknessMm / 2 + 5"
-          :y="-nodeAt(piece, i + 1) + 2"
+          :x="along(piece, nodeAt(piece, i + 1)).x + (lies(piece) ? 0 : piece.thicknessMm / 2 + 5)"
+          :y="along(piece, nodeAt(piece, i + 1)).y + (lies(piece) ? piece.thicknessMm / 2 + 14 * mmPerPx : 4 * mmPerPx)"
+          :text-anchor="lies(piece) ? 'middle' : 'start'"
           class="node"
         >
-          node {{ i + 1 }}
-          <tspan v-if="budOf(i + 1)">, {{ budWord[budOf(i + 1) ?? ''] }}</tspan>
+          {{ lies(piece) ? lowest + i : `node ${lowest + i}` }}
+          <tspan v-if="budOf(lowest + i)">, {{ budWord[budOf(lowest + i) ?? ''] }}</tspan>
         </text>
       </g>
     </component>
@@ -91,7 +107,7 @@ const budOf = (n: number) => cutting.seen.buds.find((b) => b.node === n)?.bud
         text-anchor="end"
         class="node"
       >
-        {{ m }}
+        {{ lenNumber(m) }}
       </text>
       <path :d="`M${-width / 2} 0H${width / 2}`" stroke="var(--wood)" stroke-width="2" />
     </g>
@@ -104,17 +120,17 @@ svg {
   max-height: 560px;
 }
 .len {
-  font: 650 6.6px var(--mono) !important;
+  font: 650 var(--len) var(--mono) !important;
   fill: var(--ink);
   paint-order: stroke;
   stroke: var(--paper);
-  stroke-width: 2px;
+  stroke-width: var(--halo);
 }
 .node {
-  font-size: 5.4px;
+  font-size: var(--small);
   fill: var(--ink2);
   paint-order: stroke;
   stroke: var(--paper);
-  stroke-width: 1.4px;
+  stroke-width: var(--halo);
 }
 </style>

@@ -15,6 +15,7 @@ const file = ref<File>()
 const report = ref<Schemas['ImportReport']>()
 const error = ref<Error>()
 const busy = ref(false)
+const far = ref('')
 
 function pick(e: Event) {
   file.value = (e.target as HTMLInputElement).files?.[0]
@@ -26,7 +27,8 @@ async function bring(keepGood: boolean) {
   busy.value = true
   error.value = undefined
   try {
-    report.value = await bringFile(what.value, file.value, keepGood)
+    far.value = ''
+    report.value = await bringFile(what.value, file.value, keepGood, (done, of) => (far.value = `${done} of ${of} kept so far`))
     await queryClient.invalidateQueries()
   } catch (e) {
     error.value = e as Error
@@ -71,15 +73,25 @@ async function bring(keepGood: boolean) {
           >
         </div>
         <p class="soft">Every row is checked. With a bad row nothing is kept, unless you ask for the good ones.</p>
+        <p v-if="busy && far" role="status">{{ far }}</p>
         <RefusalNote :error="error" />
         <div v-if="report" role="status" class="stack">
           <p>
-            <b>{{ report.says }}</b> <span v-if="report.names.length" class="code">{{ report.names.join(', ') }}</span>
+            <b>{{ report.says }}</b>
+            <span v-if="report.names.length" class="code"
+              >{{ report.names.join(', ')
+              }}{{ report.kept > report.names.length ? ` and ${report.kept - report.names.length} more` : '' }}</span
+            >
           </p>
           <table v-if="report.bad.length">
             <caption class="sr">
               Bad rows
             </caption>
+            <tfoot v-if="report.bad_count > report.bad.length">
+              <tr>
+                <td colspan="3">The first {{ report.bad.length }} of {{ report.bad_count }} bad rows.</td>
+              </tr>
+            </tfoot>
             <thead>
               <tr>
                 <th scope="col">Row</th>

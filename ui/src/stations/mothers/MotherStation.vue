@@ -7,17 +7,21 @@ import { useMother, usePlans, useWater } from '@/api/queries'
 import MotherDrawing from '@/drawing/MotherDrawing.vue'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
+import DateField from '@/kit/DateField.vue'
 import { bothDates, instantOf, shortDate, todayField } from '@/kit/dates'
 import FitSign from '@/kit/FitSign.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
-import { organWord, patternWord } from '@/kit/words'
+import { said } from '@/kit/units'
+import { count, organWord, patternWord } from '@/kit/words'
 
 import FamilyTree from './FamilyTree.vue'
+import MotherForm from './MotherForm.vue'
 import StemPicture from '@/drawing/StemPicture.vue'
 
 const route = useRoute()
 const { data: mother, isPending, error, refetch } = useMother(() => String(route.params['id']))
 const { data: plans } = usePlans()
+const changing = ref(false)
 const water = useWater()
 const wateredOn = ref(todayField())
 function noteWater() {
@@ -61,10 +65,13 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
         <h1>
           <span class="code">{{ mother.code }}</span> {{ mother.name }}
         </h1>
-        <v-btn class="ml-auto" color="primary" :to="{ name: 'stem', params: { motherId: mother.id, id: 'new' } }"
-          >Map a stem</v-btn
-        >
+        <v-btn class="ml-auto" variant="outlined" @click="changing = true">Change</v-btn>
+        <v-btn color="primary" :to="{ name: 'stem', params: { motherId: mother.id, id: 'new' } }">Map a stem</v-btn>
       </div>
+      <p v-if="!mother.known" class="panel row" role="status">
+        <span>Only her name is known: she came as a piece. What you learn of her passes to it.</span>
+        <v-btn size="small" color="primary" @click="changing = true">Say more about her</v-btn>
+      </p>
       <p class="soft">
         {{ mother.group.name }}, {{ patternWord[mother.pattern] }}.
         <template v-if="mother.provenance">{{ mother.provenance }}.</template>
@@ -72,6 +79,11 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
           Raised here <router-link :to="{ name: 'cutting', params: { id: mother.from_cutting } }">from a cutting</router-link>.
         </template>
       </p>
+      <details v-if="mother.corrections.length" class="soft">
+        <summary>{{ count(mother.corrections.length, 'correction', 'corrections') }}</summary>
+        <p v-for="k in mother.corrections" :key="k.on">{{ shortDate(k.on) }}: {{ k.says }}</p>
+      </details>
+      <MotherForm v-model="changing" :mother="mother" />
       <div class="top">
         <MotherDrawing :mother="mother" :height="330" />
         <section class="panel stack" aria-label="Fit to cut today?">
@@ -79,11 +91,11 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
           <ul class="why">
             <li v-for="r in mother.fit.reasons" :key="r.text" :class="r.says">
               <b aria-hidden="true">{{ mark[r.says] }}</b>
-              <span>{{ r.text }} <BasisNote :basis="r.basis" /></span>
+              <span>{{ said(r.text) }} <BasisNote :basis="r.basis" /></span>
             </li>
           </ul>
           <div class="row">
-            <v-text-field v-model="wateredOn" class="date" type="date" label="Watered on" />
+            <DateField v-model="wateredOn" label="Watered on" :error-messages="water.error.value?.about('watered_on')" />
             <v-btn variant="outlined" :loading="water.isPending.value" @click="noteWater">She was watered</v-btn>
             <span v-if="mother.watered_on" class="soft">last {{ bothDates(mother.watered_on) }}</span>
           </div>
@@ -113,7 +125,8 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
         <div class="row">
           <h2>{{ organWord[s.organ] }} {{ s.letter }}</h2>
           <span class="soft"
-            >{{ s.standing }} of {{ s.map.nodes.length }} nodes stand, mapped {{ shortDate(s.mapped_at)
+            >{{ s.standing }} of {{ count(s.map.nodes.length, 'node', 'nodes') }} {{ s.standing === 1 ? 'stands' : 'stand' }},
+            mapped {{ shortDate(s.mapped_at)
             }}<template v-if="s.map.sprang">, grew from {{ s.map.sprang.letter }}{{ s.map.sprang.node }}</template></span
           >
           <span class="row ml-auto">
@@ -180,9 +193,6 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
 }
 .wait b {
   color: var(--rescue);
-}
-.date {
-  max-width: 180px;
 }
 p {
   margin: 0;

@@ -1,51 +1,28 @@
 <script setup lang="ts">
-import { useStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 
-import { newId } from '@/api/client'
-import { useAddMother, useHandbook, useMothers } from '@/api/queries'
+import { useMothers } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
-import BasisNote from '@/kit/BasisNote.vue'
-import RefusalNote from '@/kit/RefusalNote.vue'
 import { bothDates } from '@/kit/dates'
-import { patternWord } from '@/kit/words'
 
 import MotherDrawing from '@/drawing/MotherDrawing.vue'
 import { plantBox, plantOf } from '@/drawing/motherPlant'
 import FitSign from '@/kit/FitSign.vue'
+import { count } from '@/kit/words'
+
+import MotherForm from './MotherForm.vue'
 
 const { data: mothers, isPending, error, refetch } = useMothers()
-const { data: book } = useHandbook()
-const router = useRouter()
-const add = useAddMother()
-const adding = ref(false)
+const route = useRoute()
+/** The empty shelf sends here to add one at once. */
+const adding = ref(Boolean(route.query['add']))
 
 /** One scale for all, so that they compare as they do on the shelf. */
 const scale = computed(() => {
   const boxes = mothers.value?.map((m) => plantBox(plantOf(m), false)) ?? []
   return Math.min(0.95, 260 / Math.max(200, ...boxes.map((b) => b.h)), 266 / Math.max(150, ...boxes.map((b) => b.w)))
 })
-
-/** What is typed survives a reload; it is dropped once it is saved. */
-const blank = () => ({ id: newId(), name: '', group_key: '', provenance: '', pattern: 'plain' as const })
-const draft = useStorage<{
-  id: string
-  name: string
-  group_key: string
-  provenance: string
-  pattern: 'plain' | 'stable' | 'unstable'
-}>('clearjar.draft.mother', blank())
-const group = computed(() => book.value?.groups.find((g) => g.key === draft.value.group_key))
-const reason = (field: string) => add.error.value?.about(field)
-
-async function save() {
-  const made = await add.mutateAsync(draft.value).catch(() => undefined)
-  if (!made) return
-  draft.value = blank()
-  adding.value = false
-  await router.push({ name: 'mother', params: { id: made.id } })
-}
 </script>
 
 <template>
@@ -56,6 +33,7 @@ async function save() {
       <span class="row ml-auto">
         <v-btn variant="text" :to="{ name: 'offer' }">Worth it?</v-btn>
         <v-btn variant="text" :to="{ name: 'files' }">In and out</v-btn>
+        <v-btn variant="text" :to="{ name: 'bring-in' }">Bring in a piece</v-btn>
         <v-btn color="primary" @click="adding = true">Add a mother</v-btn>
       </span>
     </div>
@@ -69,12 +47,19 @@ async function save() {
           <div class="board"><MotherDrawing :mother="m" :ghosts="false" :scale="scale" /></div>
           <b class="code">{{ m.code }}</b>
           <h2>{{ m.name }}</h2>
-          <FitSign v-if="m.stems.length" :fit="m.fit" />
+          <p v-if="!m.known" class="soft">Known by name only</p>
+          <FitSign v-else-if="m.stems.length" :fit="m.fit" />
           <p class="soft">
             <template v-if="m.stems.length"
-              >{{ m.stems.length }} {{ m.stems.length === 1 ? 'stem' : 'stems' }},
-              {{ m.stems.reduce((n, s) => n + s.standing, 0) }} nodes standing<template v-if="m.last_cut_on"
-                >, last cut {{ bothDates(m.last_cut_on) }}</template
+              >{{ count(m.stems.length, 'stem', 'stems') }},
+              {{
+                count(
+                  m.stems.reduce((n, s) => n + s.standing, 0),
+                  'node',
+                  'nodes',
+                )
+              }}
+              standing<template v-if="m.last_cut_on">, last cut {{ bothDates(m.last_cut_on) }}</template
               >.</template
             >
             <template v-else>No stem mapped yet.</template>
@@ -83,43 +68,7 @@ async function save() {
       </li>
     </ul>
 
-    <v-dialog v-model="adding" aria-label="Add a mother">
-      <v-card class="pa-5">
-        <h2>Add a mother</h2>
-        <form class="stack mt-4" @submit.prevent="save">
-          <v-text-field v-model="draft.name" label="Full name" autofocus :error-messages="reason('name')" maxlength="200" />
-          <v-select
-            v-model="draft.group_key"
-            label="Growth group: plants that root alike"
-            :items="book?.groups.map((g) => ({ title: g.name, value: g.key, props: { subtitle: g.members } })) ?? []"
-            :error-messages="reason('group_key')"
-          />
-          <p v-if="group" class="soft group">
-            {{ group.note }} Roots after {{ group.first_roots_days.mid }} days ({{ group.first_roots_days.low }} to
-            {{ group.first_roots_days.high }}). <BasisNote :basis="group.basis" />
-          </p>
-          <v-textarea
-            v-model="draft.provenance"
-            label="Where it came from"
-            rows="2"
-            auto-grow
-            :error-messages="reason('provenance')"
-            maxlength="600"
-          />
-          <fieldset>
-            <legend>Pattern</legend>
-            <v-btn-toggle v-model="draft.pattern" mandatory color="secondary">
-              <v-btn v-for="p in ['plain', 'stable', 'unstable'] as const" :key="p" :value="p">{{ patternWord[p] }}</v-btn>
-            </v-btn-toggle>
-          </fieldset>
-          <RefusalNote :error="add.error.value" />
-          <div class="row">
-            <v-btn type="submit" color="primary" :loading="add.isPending.value">Add it</v-btn>
-            <v-btn variant="text" @click="adding = false">Not now</v-btn>
-          </div>
-        </form>
-      </v-card>
-    </v-dialog>
+    <MotherForm v-model="adding" />
   </div>
 </template>
 
@@ -158,18 +107,6 @@ li h2 {
 }
 li p {
   margin: 4px 0 0;
-  font-size: 15px;
-}
-fieldset {
-  border: 0;
-  padding: 0;
-}
-legend {
-  color: var(--ink2);
-  padding-bottom: 4px;
-}
-.group {
-  margin: 0;
   font-size: 15px;
 }
 </style>

@@ -2,6 +2,8 @@
 import { useObjectUrl } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 
+import LengthField from '@/kit/LengthField.vue'
+
 /**
  * A photo of the stem to place its nodes on: tap the base, tap the tip, say how long it is, then tap
  * each node. A tap is laid onto the line from base to tip. The photo stays on this device.
@@ -59,14 +61,7 @@ const r = computed(() => size.value.w / 60)
       </label>
       <template v-if="url">
         <b role="status">{{ ask }}</b>
-        <v-text-field
-          class="whole"
-          type="number"
-          label="Base to tip, mm"
-          :model-value="lengthMm"
-          min="1"
-          @change="(e: Event) => emit('whole', Number((e.target as HTMLInputElement).value))"
-        />
+        <LengthField class="whole" label="Base to tip" :model-value="lengthMm" @changed="emit('whole', $event)" />
         <v-btn v-if="base" variant="text" @click="base = tip = undefined">Base and tip anew</v-btn>
         <v-btn variant="text" @click="file = undefined">Put the photo away</v-btn>
       </template>

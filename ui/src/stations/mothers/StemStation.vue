@@ -7,10 +7,23 @@ import { newId, type MappedStem } from '@/api/client'
 import { queryClient, useHandbook, useMapStem, useMother, useStem } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
-import { buds, budWord, organs, organWord, stripeWord, woodWord } from '@/kit/words'
+import LengthField from '@/kit/LengthField.vue'
+import { len, said } from '@/kit/units'
+import { buds, budWord, count, organs, organWord, stripeWord, woodWord } from '@/kit/words'
 
 import PhotoBackdrop from './PhotoBackdrop.vue'
-import { addNode, beginAs, divideLeaf, draftOf, emptyDraft, round, setInternode, stemOf, type StemDraft } from './stemDraft'
+import {
+  addNode,
+  beginAs,
+  divideLeaf,
+  draftOf,
+  emptyDraft,
+  round,
+  setInternode,
+  setLength,
+  stemOf,
+  type StemDraft,
+} from './stemDraft'
 import StemStrip from './StemStrip.vue'
 
 const route = useRoute()
@@ -54,16 +67,8 @@ const internode = computed(() => (node.value ? round(node.value.at - (draft.valu
 const touch = () => (kept.value.touched = true)
 watch(draft, touch, { deep: true, flush: 'sync' })
 
-const typed = ref('')
-watch(
-  [internode, chosen],
-  () => {
-    typed.value = String(internode.value)
-  },
-  { immediate: true },
-)
-function typeInternode() {
-  setInternode(draft.value, chosen.value, Number(typed.value))
+function typeInternode(mm: number) {
+  setInternode(draft.value, chosen.value, mm)
 }
 
 function addAfter() {
@@ -109,7 +114,7 @@ const theirs = computed(() =>
 async function keep() {
   const { stemId, factId, version } = kept.value
   const body = { fact_id: factId, mother_id: motherId.value, version, map: stemOf(draft.value) }
-  const made = await save.mutateAsync({ id: stemId, body }).catch(() => undefined)
+  const made = await save.mutateAsync({ id: stemId, body, before: version ? known.value?.map : undefined }).catch(() => undefined)
   if (!made) {
     kept.value.factId = newId()
     return
@@ -149,10 +154,14 @@ function keepMine() {
         />
         <p class="soft hint">
           <template v-if="along"
-            >It lies with its base to the left. Click it where a node is; drag a node, or type the mm below it. Node 1 is nearest
-            the base.</template
+            >It lies with its base to the left. Click it where a node is; drag a node, or type the length below it. Node 1 is
+            nearest the base.</template
           >
-          <template v-else-if="rule">A mark is {{ rule.growing_point }}. How many: {{ rule.how_many }}.</template>
+          <template v-else-if="draft.organ === 'leaf'"
+            >{{ said(forms.find((f) => f.form === (draft.form ?? 'whole'))?.take ?? '') }} Say how it is divided: its marks lay
+            themselves.</template
+          >
+          <template v-else-if="rule">A mark is {{ rule.growing_point }}. How many: {{ said(rule.how_many) }}.</template>
         </p>
       </div>
       <div v-if="draft.organ === 'leaf'" class="row">
@@ -178,7 +187,7 @@ function keepMine() {
         :length-mm="draft.lengthMm"
         :nodes="draft.nodes.map((n) => n.at)"
         @node="addAt"
-        @whole="draft.lengthMm = $event"
+        @whole="setLength(draft, $event)"
       />
       <StemStrip
         v-model:chosen="chosen"
@@ -190,22 +199,15 @@ function keepMine() {
       />
 
       <div class="row controls">
-        <v-btn variant="outlined" @click="addAfter">Add a node</v-btn>
-        <v-text-field
-          class="short"
-          :model-value="draft.lengthMm"
-          type="number"
-          label="Whole length, mm"
-          min="1"
-          @change="(e: Event) => (draft.lengthMm = Number((e.target as HTMLInputElement).value))"
-        />
-        <v-text-field
+        <v-btn v-if="draft.organ !== 'leaf'" variant="outlined" @click="addAfter">{{
+          along ? 'Add a node' : 'Add a growing point'
+        }}</v-btn>
+        <LengthField class="short" :model-value="draft.lengthMm" label="Length" @changed="setLength(draft, $event)" />
+        <LengthField
           class="short"
           :model-value="draft.thicknessMm"
-          type="number"
-          label="Thickness, mm"
-          min="1"
-          @change="(e: Event) => (draft.thicknessMm = Number((e.target as HTMLInputElement).value))"
+          label="Thickness"
+          @changed="(mm: number) => (draft.thicknessMm = mm)"
         />
         <v-checkbox
           v-if="draft.organ === 'stem' || draft.organ === 'rhizome'"
@@ -248,8 +250,15 @@ function keepMine() {
         <div class="row">
           <h2>Node {{ chosen + 1 }}</h2>
           <span v-if="taken.includes(chosen + 1)" class="soft">already cut: it stays in the map</span>
-          <v-text-field v-model="typed" class="short mm" type="number" label="mm below it" @change="typeInternode" />
-          <span class="steps" role="group" aria-label="Internode">
+          <LengthField
+            v-if="draft.organ !== 'leaf'"
+            :key="chosen"
+            class="short mm"
+            :model-value="internode"
+            label="Below it"
+            @changed="typeInternode"
+          />
+          <span v-if="draft.organ !== 'leaf'" class="steps" role="group" aria-label="Internode">
             <v-btn variant="outlined" aria-label="5 mm less below it" @click="step(-5)">&minus;5</v-btn>
             <v-btn variant="outlined" aria-label="5 mm more below it" @click="step(5)">+5</v-btn>
           </span>
@@ -290,7 +299,7 @@ function keepMine() {
           <v-btn-toggle v-model="node.bud" mandatory color="secondary" aria-label="Bud">
             <v-btn v-for="b in buds" :key="b" :value="b">{{ budWord[b] }}</v-btn>
           </v-btn-toggle>
-          <v-btn variant="text" color="error" @click="remove">Take it off the map</v-btn>
+          <v-btn v-if="draft.organ !== 'leaf'" variant="text" color="error" @click="remove">Take it off the map</v-btn>
         </div>
       </section>
 
@@ -301,8 +310,11 @@ function keepMine() {
         </div>
       </RefusalNote>
       <div class="row">
-        <v-btn color="primary" :loading="save.isPending.value" @click="keep">Save the map</v-btn>
-        <span class="soft">{{ draft.nodes.length }} nodes, {{ Math.round(draft.lengthMm) }} mm</span>
+        <v-btn color="primary" :disabled="!draft.nodes.length" :loading="save.isPending.value" @click="keep">Save the map</v-btn>
+        <span class="soft"
+          >{{ count(draft.nodes.length, along ? 'node' : 'growing point', along ? 'nodes' : 'growing points') }},
+          {{ len(draft.lengthMm) }}</span
+        >
       </div>
     </template>
   </div>
@@ -313,8 +325,8 @@ function keepMine() {
   margin: 0;
 }
 .short {
-  max-width: 150px;
-  min-width: 120px;
+  max-width: 158px;
+  min-width: 136px;
 }
 .controls {
   align-items: center;

@@ -5,6 +5,7 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import LyingLeaf from '@/drawing/LyingLeaf.vue'
 import MmRule from '@/drawing/MmRule.vue'
 import OrganBody from '@/drawing/OrganBody.vue'
+import { len } from '@/kit/units'
 import { buds, budWord } from '@/kit/words'
 
 import { addNode, moveNode, round, type StemDraft } from './stemDraft'
@@ -29,6 +30,10 @@ const dragging = ref<number | 'end'>()
 const mmAt = (e: PointerEvent | MouseEvent) => (e.clientX - (svg.value?.getBoundingClientRect().left ?? 0) - margin) / scale.value
 
 function press(e: PointerEvent, what: number | 'end') {
+  if (draft.organ === 'leaf') {
+    if (typeof what === 'number') chosen.value = what
+    return
+  }
   dragging.value = what
   if (typeof what === 'number') chosen.value = what
   ;(e.currentTarget as Element).setPointerCapture(e.pointerId)
@@ -39,6 +44,7 @@ function drag(e: PointerEvent) {
   else moveNode(draft, dragging.value, mmAt(e))
 }
 function clickStem(e: MouseEvent) {
+  if (draft.organ === 'leaf') return // its marks lie where its division puts them
   const at = addNode(draft, mmAt(e))
   if (at >= 0) chosen.value = at
 }
@@ -46,6 +52,7 @@ function key(e: KeyboardEvent, i: number) {
   const node = draft.nodes[i]
   if (!node || e.ctrlKey || e.metaKey || e.altKey) return
   const by = e.shiftKey ? 10 : 1
+  if (draft.organ === 'leaf' && e.key !== 'b') return
   const acts: Record<string, () => void> = {
     ArrowLeft: () => moveNode(draft, i, node.at - by),
     ArrowRight: () => moveNode(draft, i, node.at + by),
@@ -71,7 +78,7 @@ watch(chosen, async (i) => {
 const says = (i: number) => {
   const n = draft.nodes[i]
   return n
-    ? `${Math.round(n.at)} mm, ${n.leaf ? 'leaf' : 'no leaf'}, ${n.aerial_root ? 'aerial root' : 'no aerial root'}, bud ${budWord[n.bud] ?? ''}`
+    ? `${len(n.at)}, ${n.leaf ? 'leaf' : 'no leaf'}, ${n.aerial_root ? 'aerial root' : 'no aerial root'}, bud ${budWord[n.bud] ?? ''}`
     : ''
 }
 </script>

@@ -57,9 +57,10 @@ export function stemOf(d: StemDraft): Stem {
 
 /** How a new map of each organ begins. */
 export function beginAs(d: StemDraft, organ: StemDraft['organ']): void {
+  const was = d.organ
   d.organ = organ
-  if (organ === 'leaf') d.form ??= 'whole'
-  else d.form = undefined
+  if (organ !== 'leaf') d.form = undefined
+  if (organ === 'leaf' || was === 'leaf') d.nodes = []
   if (d.nodes.length) return
   const usual = {
     stem: [300, 8],
@@ -71,6 +72,8 @@ export function beginAs(d: StemDraft, organ: StemDraft['organ']): void {
   } as const
   ;[d.lengthMm, d.thicknessMm] = usual[organ]
   d.tipIntact = organ === 'stem' || organ === 'rhizome'
+  // A leaf has its growing point without being asked: its base.
+  if (organ === 'leaf') divideLeaf(d, 'whole', 1)
 }
 
 /** Lays a leaf's growing points for the way it is divided: one, two halves, or so many pieces of equal length. */
@@ -78,11 +81,20 @@ export function divideLeaf(d: StemDraft, form: NonNullable<Stem['form']>, pieces
   d.form = form
   const n = form === 'whole' || form === 'pulled' ? 1 : form === 'half' ? 2 : Math.max(2, pieces)
   d.nodes = Array.from({ length: n }, (_, i) => ({
-    at: round((d.lengthMm * (i + 0.5)) / n),
+    // Whole and pulled leaves grow from their very base.
+    at: n === 1 ? least : round((d.lengthMm * (i + 0.5)) / n),
     leaf: false,
     aerial_root: false,
     bud: 'dormant' as const,
   }))
+}
+
+/** Gives the whole a length; the growing points of a leaf move with it, none is lost. */
+export function setLength(d: StemDraft, mm: number): void {
+  if (!Number.isFinite(mm) || mm <= 0) return
+  d.lengthMm = mm
+  if (d.organ === 'leaf') divideLeaf(d, d.form ?? 'whole', d.nodes.length)
+  else d.lengthMm = Math.max(mm, d.nodes.at(-1)?.at ?? 0)
 }
 
 export const round = (v: number): number => Math.round(v * 10) / 10

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { useHandbook } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
+import { said } from '@/kit/units'
 
 import PlannerNumbers from './PlannerNumbers.vue'
 
@@ -37,7 +38,7 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
             <tbody>
               <tr v-for="n in rest" :key="n.key">
                 <th scope="row">{{ n.label }}</th>
-                <td class="code">{{ Math.round(n.value * 1000) / 1000 }} {{ n.unit }}</td>
+                <td class="code">{{ said(`${Math.round(n.value * 1000) / 1000} ${n.unit}`) }}</td>
                 <td><BasisNote :basis="n.basis" /></td>
               </tr>
             </tbody>

@@ -5,6 +5,7 @@ import { newId, type Schemas } from '@/api/client'
 import { useChooseNumber, useHandbook, usePlannerNumbers } from '@/api/queries'
 import BasisNote from '@/kit/BasisNote.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
+import { inUnit, len, lengthUnit, toMm } from '@/kit/units'
 
 /** The planner's numbers: each can be given another value, or be replaced by the grower's records. */
 const { data: numbers } = usePlannerNumbers()
@@ -31,9 +32,12 @@ const filters = computed(() => [
 ])
 const typed = ref<Record<string, number>>({})
 function set(r: Row, kind: Row['kind'], value?: number) {
-  choose.mutate({ id: newId(), key: r.number.key, kind, ...(value === undefined ? {} : { value }) })
+  const mm = r.number.unit === 'mm' && value !== undefined ? toMm(value) : value
+  choose.mutate({ id: newId(), key: r.number.key, kind, before: r, ...(mm === undefined ? {} : { value: mm }) })
 }
-const shownValue = (r: Row) => Math.round(r.number.value * 1000) / 1000
+const shownValue = (r: Row) => Math.round((r.number.unit === 'mm' ? inUnit(r.number.value) : r.number.value) * 1000) / 1000
+const unitOf = (r: Row) => (r.number.unit === 'mm' ? lengthUnit.value : r.number.unit)
+const startOf = (r: Row) => (r.number.unit === 'mm' ? len(r.start, 1) : String(r.start))
 </script>
 
 <template>
@@ -73,7 +77,7 @@ const shownValue = (r: Row) => Math.round(r.number.value * 1000) / 1000
                 :value="typed[r.number.key] ?? shownValue(r)"
                 @change="set(r, 'value', Number(($event.target as HTMLInputElement).value))"
               />
-              <small>{{ r.number.unit }}</small>
+              <small>{{ unitOf(r) }}</small>
             </td>
             <td><BasisNote :basis="r.number.basis" /></td>
             <td class="row">
@@ -84,7 +88,9 @@ const shownValue = (r: Row) => Math.round(r.number.value * 1000) / 1000
                 @click="set(r, 'records')"
                 >Use mine: {{ r.won }} of {{ r.tried }} ({{ Math.round(r.by_records * 100) / 100 }})</v-btn
               >
-              <v-btn v-if="r.kind !== 'start'" size="small" variant="text" @click="set(r, 'start')">Back to {{ r.start }}</v-btn>
+              <v-btn v-if="r.kind !== 'start'" size="small" variant="text" @click="set(r, 'start')"
+                >Back to {{ startOf(r) }}</v-btn
+              >
             </td>
           </tr>
         </tbody>

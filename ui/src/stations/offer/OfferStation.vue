@@ -7,6 +7,7 @@ import { useHandbook } from '@/api/queries'
 import BasisNote from '@/kit/BasisNote.vue'
 import CautionNotes from '@/kit/CautionNotes.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
+import { said } from '@/kit/units'
 import { percent } from '@/kit/words'
 
 import CountField from '@/kit/CountField.vue'
@@ -28,10 +29,22 @@ const ask = useDebounceFn(async () => {
   }
 }, 30)
 watch(offer, () => void ask(), { deep: true, immediate: true })
+/** Another group is multiplied from other pieces. */
+watch(
+  () => offer.value.group_key,
+  () => {
+    const next = { ...offer.value }
+    delete next.kind
+    delete next.own_roots
+    delete next.medium
+    offer.value = next
+  },
+)
 
-type Key = 'node' | 'leaf' | 'aerial_root' | 'live_bud' | 'firm' | 'ends' | 'stripe'
+type Key = 'node' | 'own_roots' | 'leaf' | 'aerial_root' | 'live_bud' | 'firm' | 'ends' | 'stripe'
 const questions: { key: Key; text: string; answers: { value: string; label: string }[] }[] = [
   { key: 'node', text: 'Is there a node?', answers: [{ value: 'yes', label: 'yes' }, { value: 'no', label: 'no' }] },
+  { key: 'own_roots', text: 'Roots of its own?', answers: [{ value: 'yes', label: 'yes' }, { value: 'no', label: 'no' }] },
   { key: 'leaf', text: 'A leaf on it?', answers: [{ value: 'yes', label: 'yes' }, { value: 'no', label: 'no' }] },
   { key: 'aerial_root', text: 'An aerial root at the node?', answers: [{ value: 'yes', label: 'yes' }, { value: 'no', label: 'no' }] },
   { key: 'live_bud', text: 'A live, swelling bud?', answers: [{ value: 'yes', label: 'yes' }, { value: 'no', label: 'asleep' }] },
@@ -43,7 +56,14 @@ const questions: { key: Key; text: string; answers: { value: string; label: stri
     answers: [{ value: 'none', label: 'none' }, { value: 'some', label: 'some' }, { value: 'strong', label: 'strong' }],
   },
 ] // prettier-ignore
-const shown = computed(() => questions.filter((q) => offer.value.node !== 'no' || q.key === 'node'))
+const shown = computed(() =>
+  questions.filter(
+    (q) => (offer.value.node !== 'no' || q.key === 'node') && (q.key !== 'own_roots' || kind.value === 'division'),
+  ),
+)
+/** What it is: said, else what the group is usually multiplied from. */
+const kind = computed(() => offer.value.kind ?? answer.value?.piece.kind)
+const setKind = (k: string) => (offer.value = { ...offer.value, kind: k as NonNullable<Offer['kind']> })
 function say(key: Key, value: string) {
   const next = { ...offer.value }
   if (next[key] === value) delete next[key]
@@ -76,6 +96,12 @@ const medium = computed({
             v-model="offer.group_key"
             label="Growth group"
             :items="book?.groups.map((g) => ({ title: g.name, value: g.key, props: { subtitle: g.members } })) ?? []"
+          />
+          <v-select
+            :model-value="kind"
+            label="What it is"
+            :items="book?.kinds.map((k) => ({ title: k.label, value: k.kind })) ?? []"
+            @update:model-value="setKind"
           />
           <v-select v-model="medium" label="It would go into" :items="[...media]" />
         </div>
@@ -115,7 +141,7 @@ const medium = computed({
               </p>
             </div>
           </div>
-          <p v-for="w in answer.warnings" :key="w" class="caution">{{ w }}</p>
+          <p v-for="w in answer.warnings" :key="w" class="caution">{{ said(w) }}</p>
           <template v-if="answer.ask.length">
             <h3>Ask, or look, first</h3>
             <ol>
@@ -141,7 +167,7 @@ const medium = computed({
                 <td><BasisNote :basis="answer.piece.start.basis" /></td>
               </tr>
               <tr v-for="e in answer.piece.effects" :key="e.label">
-                <th scope="row">{{ e.label }}</th>
+                <th scope="row">{{ said(e.label) }}</th>
                 <td class="code">&times; {{ e.odds }}</td>
                 <td><BasisNote :basis="e.basis" /></td>
               </tr>

@@ -1,18 +1,28 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
+import type { Schemas } from '@/api/client'
+import { inUnit, lengthUnit, toMm } from '@/kit/units'
 import { buds, budWord } from '@/kit/words'
 
 import type { LookDraft } from './lookDraft'
 
 /** One tap each; a second tap takes it back to "not noted". */
-const { draft, nodes, medium } = defineProps<{ draft: LookDraft; nodes: number; medium: string }>()
+const { draft, lowest, nodes, words, medium } = defineProps<{
+  draft: LookDraft
+  lowest: number
+  nodes: number
+  medium: string
+  /** How a piece of its kind is spoken of. */
+  words: Schemas['KindRow']
+}>()
+const upper = (s: string) => `${s[0]?.toUpperCase() ?? ''}${s.slice(1)}`
 
 type Key = 'stem' | 'root_feel' | 'tug' | 'leaf' | 'water' | 'crowding'
 const rows = computed<{ key: Key; label: string; words: [string, string][] }[]>(() => [
   {
     key: 'stem',
-    label: 'Stem',
+    label: upper(words.body),
     words: [
       ['firm', 'firm'],
       ['wrinkled', 'wrinkled'],
@@ -79,6 +89,20 @@ function tap(key: Key, word: string) {
   const d = draft as unknown as Record<Key, string | undefined>
   d[key] = d[key] === word ? undefined : word
 }
+const points = computed(() => Array.from({ length: nodes - lowest + 1 }, (_, i) => i + lowest))
+const budLabel = (n: number) =>
+  words.comes === 'shoot'
+    ? nodes > 1
+      ? `Bud at ${words.point} ${n}`
+      : 'Bud'
+    : nodes > 1
+      ? `${upper(words.comes)} at ${words.point} ${n}`
+      : upper(words.comes)
+const rot = computed(() => (draft.rotMm ? String(Number(inUnit(draft.rotMm).toFixed(2))) : ''))
+function typeRot(text: string) {
+  const v = Number(text.replace(',', '.'))
+  draft.rotMm = text.trim() === '' || !Number.isFinite(v) || v < 0 ? null : Math.round(toMm(v) * 10) / 10
+}
 function tapBud(node: number, bud: string) {
   if (draft.buds[node] === bud) delete draft.buds[node]
   else draft.buds[node] = bud
@@ -102,8 +126,8 @@ function tapBud(node: number, bud: string) {
         </button>
       </div>
     </div>
-    <div v-for="n in nodes" :key="n" class="line" role="group" :aria-label="`Bud at node ${n}`">
-      <span>Bud, node {{ n }}</span>
+    <div v-for="n in points" :key="n" class="line" role="group" :aria-label="budLabel(n)">
+      <span>{{ budLabel(n) }}</span>
       <div>
         <button v-for="b in buds" :key="b" type="button" :aria-pressed="draft.buds[n] === b" @click="tapBud(n, b)">
           {{ budWord[b] }}
@@ -111,8 +135,10 @@ function tapBud(node: number, bud: string) {
       </div>
     </div>
     <div class="line">
-      <label for="rot">Rot or die-back, mm</label>
-      <div><input id="rot" v-model.number="draft.rotMm" type="number" min="0" /></div>
+      <label for="rot">Rot or die-back, {{ lengthUnit }}</label>
+      <div>
+        <input id="rot" inputmode="decimal" :value="rot" @change="typeRot(($event.target as HTMLInputElement).value)" />
+      </div>
     </div>
     <v-textarea v-model="draft.note" label="Note" rows="1" auto-grow maxlength="2000" class="mt-2" />
   </div>

@@ -6,10 +6,13 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, newId, photoUrl, sendPhoto, take, type Schemas } from '@/api/client'
 import { useCutting, useRecordLook } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
+import DateField from '@/kit/DateField.vue'
 import { instantOf, todayField } from '@/kit/dates'
+import LengthField from '@/kit/LengthField.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
+import { len, said } from '@/kit/units'
 
-import { emptyLook, lookOf, reopened, rootKey, type LookDraft, type Lengths } from './lookDraft'
+import { emptyLook, lookOf, reopened, rootKey, untyped, type LookDraft, type Lengths } from './lookDraft'
 import LookNotes from './LookNotes.vue'
 import RootRows from './RootRows.vue'
 import TraceBoard from './TraceBoard.vue'
@@ -32,6 +35,10 @@ watch(
 )
 
 const nodes = computed(() => page.value?.cutting.nodes.length ?? 1)
+/** Nodes that were cut back are gone: what is seen is seen on those that are left. */
+const lowest = computed(() => (page.value?.cutting.gone_nodes ?? 0) + 1)
+// A draft kept by an earlier version had a length for every row.
+for (const r of draft.value.roots) r.typed ??= r.typedMm !== null
 const chosen = ref<string>()
 const mode = ref<'scale' | 'trace'>('scale')
 
@@ -77,7 +84,7 @@ let asked = 0
 const measure = useDebounceFn(
   async () => {
     const { a, b, distanceMm } = draft.value.scale
-    const traced = draft.value.roots.filter((r) => r.path.length > 1 && r.typedMm === null && !r.known)
+    const traced = draft.value.roots.filter((r) => r.path.length > 1 && !r.typed && !r.known)
     if (!a || !b || distanceMm === null) return
     const mine = ++asked
     try {
@@ -107,12 +114,13 @@ watch(
 )
 
 function addTyped() {
-  draft.value.roots.push({ key: rootKey(), node: 1, order: 1, colour: '', path: [], typedMm: 10 })
+  draft.value.roots.push({ key: rootKey(), node: lowest.value, order: 1, colour: '', path: [], typed: true, typedMm: null })
 }
 
 const unmeasured = computed(
-  () => draft.value.roots.filter((r) => r.path.length > 1 && r.typedMm === null && !r.known && !lengths.value.has(r.key)).length,
+  () => draft.value.roots.filter((r) => r.path.length > 1 && !r.typed && !r.known && !lengths.value.has(r.key)).length,
 )
+const empty = computed(() => untyped(draft.value))
 const record = useRecordLook()
 const saved = ref(false)
 async function save() {
@@ -130,7 +138,7 @@ async function save() {
   if (!made) return
   saved.value = true
   draft.value = emptyLook(newId(), todayField())
-  await router.push({ name: 'cutting', params: { id } })
+  await router.push({ name: 'cutting', params: { id }, query: d.replaces ? {} : { looked: '1' } })
 }
 function startAnew() {
   draft.value = emptyLook(newId(), todayField())
@@ -187,17 +195,11 @@ function startAnew() {
           </template>
         </section>
         <section class="stack" aria-label="What you see">
-          <v-text-field
-            v-model="draft.lookedOn"
-            type="date"
-            label="Looked on"
-            class="short"
-            :error-messages="record.error.value?.about('looked_at')"
-          />
+          <DateField v-model="draft.lookedOn" label="Looked on" :error-messages="record.error.value?.about('looked_at')" />
           <div v-if="draft.photo" class="panel stack">
             <h2>Scale</h2>
             <p class="soft">
-              Click two points a known distance apart: two marks of a ruler, or the ends of the 50 mm bar on the tag.
+              Click two points a known distance apart: two marks of a ruler, or the ends of the {{ len(50) }} bar on the tag.
             </p>
             <div class="row">
               <v-btn
@@ -207,7 +209,7 @@ function startAnew() {
               >
                 {{ draft.scale.a && draft.scale.b ? 'Set the two points again' : 'Set the two points' }}
               </v-btn>
-              <v-text-field v-model.number="draft.scale.distanceMm" class="short" type="number" label="mm between them" />
+              <LengthField v-model="draft.scale.distanceMm" class="short" label="Between them" />
             </div>
             <RefusalNote :error="measureError" />
           </div>
@@ -228,6 +230,7 @@ function startAnew() {
               v-model:chosen="chosen"
               :draft="draft"
               :lengths="lengths"
+              :lowest="lowest"
               :nodes="nodes"
               :scale-ready="Boolean(scaleReady)"
             />
@@ -240,10 +243,19 @@ function startAnew() {
             />
             <details v-if="assumed.length && draft.roots.some((r) => r.path.length)">
               <summary>What these lengths rest on</summary>
-              <p v-for="a in assumed" :key="a" class="soft">{{ a }}</p>
+              <p v-for="a in assumed" :key="a" class="soft">{{ said(a) }}</p>
             </details>
           </div>
-          <LookNotes :draft="draft" :nodes="nodes" :medium="page.cutting.medium ?? 'water'" />
+          <LookNotes
+            :draft="draft"
+            :lowest="lowest"
+            :nodes="nodes"
+            :words="page.words"
+            :medium="page.cutting.potted_on ? 'mix' : (page.cutting.medium ?? 'water')"
+          />
+          <p v-if="empty" class="caution">
+            {{ empty === 1 ? 'One row has' : `${empty} rows have` }} no length typed: it is not recorded.
+          </p>
           <RefusalNote :error="record.error.value" />
           <p v-if="unmeasured" class="caution">
             {{ unmeasured }} traced {{ unmeasured === 1 ? 'root has' : 'roots have' }} no length yet: set the scale, or type the

@@ -1,12 +1,25 @@
 <script setup lang="ts">
+import { inUnit, len, lengthUnit, lenNumber, toMm } from '@/kit/units'
 import { rootColours } from '@/kit/words'
 
 import type { DraftRoot, LookDraft, Lengths } from './lookDraft'
 
 /** One line a root: node, order, colour, length. */
-const { draft, lengths, nodes } = defineProps<{ draft: LookDraft; lengths: Lengths; nodes: number; scaleReady: boolean }>()
+const { draft, lengths, lowest, nodes } = defineProps<{
+  draft: LookDraft
+  lengths: Lengths
+  lowest: number
+  nodes: number
+  scaleReady: boolean
+}>()
 const chosen = defineModel<string | undefined>('chosen')
-const measured = (r: DraftRoot) => (r.typedMm === null ? (r.known ?? lengths.get(r.key)) : undefined)
+const measured = (r: DraftRoot) => (r.typed ? undefined : (r.known ?? lengths.get(r.key)))
+/** Typed in the grower's own unit; an empty field is no length. */
+function type(r: DraftRoot, text: string) {
+  const v = Number(text.replace(',', '.'))
+  r.typedMm = text.trim() === '' || !Number.isFinite(v) || v <= 0 ? null : Math.round(toMm(v) * 10) / 10
+}
+const typedText = (r: DraftRoot) => (r.typedMm === null ? '' : String(Number(inUnit(r.typedMm).toFixed(2))))
 </script>
 
 <template>
@@ -22,7 +35,7 @@ const measured = (r: DraftRoot) => (r.typedMm === null ? (r.known ?? lengths.get
       <label
         >node
         <select v-model.number="r.node">
-          <option v-for="n in nodes" :key="n" :value="n">{{ n }}</option>
+          <option v-for="n in nodes - lowest + 1" :key="n" :value="n + lowest - 1">{{ n + lowest - 1 }}</option>
         </select></label
       >
       <label
@@ -39,12 +52,19 @@ const measured = (r: DraftRoot) => (r.typedMm === null ? (r.known ?? lengths.get
           <option v-for="c in rootColours" :key="c" :value="c">{{ c }}</option>
         </select></label
       >
-      <label v-if="r.typedMm !== null"
-        ><input v-model.number="r.typedMm" type="number" min="0.5" step="0.5" aria-label="length in mm" /> mm</label
+      <label v-if="r.typed"
+        ><input
+          :value="typedText(r)"
+          inputmode="decimal"
+          :placeholder="'how long?'"
+          :aria-label="`length in ${lengthUnit}`"
+          @change="type(r, ($event.target as HTMLInputElement).value)"
+        />
+        {{ lengthUnit }}</label
       >
       <output v-else-if="measured(r)" class="code"
-        >{{ measured(r)?.length_mm.toFixed(1) }} mm
-        <small>({{ Math.round(measured(r)?.low_mm ?? 0) }} to {{ Math.round(measured(r)?.high_mm ?? 0) }})</small></output
+        >{{ len(measured(r)?.length_mm ?? 0, 1) }}
+        <small>({{ lenNumber(measured(r)?.low_mm ?? 0) }} to {{ lenNumber(measured(r)?.high_mm ?? 0) }})</small></output
       >
       <span v-else class="soft">{{ scaleReady ? 'measuring' : 'needs the scale' }}</span>
       <button type="button" class="drop" :aria-label="`Delete root ${i + 1}`" @click="draft.roots.splice(i, 1)">delete</button>
@@ -83,7 +103,7 @@ input {
   color: var(--ink);
 }
 input {
-  width: 74px;
+  width: 92px;
 }
 small {
   color: var(--ink2);

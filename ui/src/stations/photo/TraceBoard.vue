@@ -53,8 +53,9 @@ function click(e: MouseEvent) {
       key: rootKey(),
       node: draft.roots.at(-1)?.node ?? 1,
       order: 1,
-      colour: draft.roots.at(-1)?.colour ?? 'white',
+      colour: draft.roots.at(-1)?.colour ?? '',
       path: [],
+      typed: false,
       typedMm: null,
     }
     draft.roots.push(root)

@@ -12,6 +12,8 @@ export interface DraftRoot {
   order: 1 | 2
   colour: NonNullable<Root['colour']> | ''
   path: Pt[]
+  /** Its length is typed rather than traced; until it is, there is none. */
+  typed: boolean
   typedMm: number | null
   /** A length that was kept earlier and is not to be measured anew. */
   known?: { length_mm: number; low_mm: number; high_mm: number; how: Root['how'] }
@@ -67,6 +69,7 @@ export function reopened(look: Schemas['LookView'], id: string, lookedOn: string
       order: r.order === 2 ? 2 : 1,
       colour: r.colour ?? '',
       path: r.path ?? [],
+      typed: r.how === 'typed',
       typedMm: r.how === 'typed' ? r.length_mm : null,
       ...(r.how === 'traced' ? {} : { known: { length_mm: r.length_mm, low_mm: r.low_mm, high_mm: r.high_mm, how: r.how } }),
     })),
@@ -84,15 +87,20 @@ export function reopened(look: Schemas['LookView'], id: string, lookedOn: string
 
 export type Lengths = Map<string, { length_mm: number; low_mm: number; high_mm: number }>
 
+/** Rows whose length was to be typed and was not. */
+export const untyped = (d: LookDraft): number => d.roots.filter((r) => r.typed && (r.typedMm === null || !(r.typedMm > 0))).length
+
 /** The look as it is sent: measured lengths where traced, typed ones where typed. */
 export function lookOf(d: LookDraft, lengths: Lengths, nodes: number): Look {
   const roots: Root[] = []
   for (const r of d.roots) {
     const base = { node: Math.min(r.node, nodes), order: r.order, ...(r.colour ? { colour: r.colour } : {}) }
     const traced = lengths.get(r.key)
-    if (r.known && r.typedMm === (r.known.how === 'typed' ? r.known.length_mm : null)) {
+    if (r.known && (!r.typed || r.typedMm === r.known.length_mm)) {
       roots.push({ ...base, ...r.known, ...(r.path.length > 1 ? { path: r.path } : {}) })
-    } else if (r.typedMm !== null) {
+    } else if (r.typed) {
+      // Nothing is recorded that was not entered.
+      if (r.typedMm === null || !(r.typedMm > 0)) continue
       roots.push({ ...base, length_mm: r.typedMm, low_mm: Math.max(0, r.typedMm - 2), high_mm: r.typedMm + 2, how: 'typed' })
     } else if (traced && r.path.length > 1) {
       roots.push({ ...base, ...traced, path: r.path, how: 'traced' })

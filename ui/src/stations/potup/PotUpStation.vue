@@ -13,9 +13,12 @@ import { baseHeight, rises } from '@/drawing/geometry'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
 import CautionNotes from '@/kit/CautionNotes.vue'
+import DateField from '@/kit/DateField.vue'
 import { instantOf, todayField } from '@/kit/dates'
+import LengthField from '@/kit/LengthField.vue'
 import PaperTag from '@/kit/PaperTag.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
+import { len, said } from '@/kit/units'
 
 const route = useRoute()
 const router = useRouter()
@@ -90,12 +93,12 @@ async function save() {
         :aria-pressed="c.id === chosen?.id"
         @click="chosenId = c.id"
       >
-        <span class="code">{{ c.code }}</span> {{ Math.round(c.longest_mm) }} mm
+        <span class="code">{{ c.code }}</span> {{ c.longest_mm ? len(c.longest_mm) : '' }}
       </button>
     </div>
     <div v-if="chosen && piece" class="two">
       <figure class="panel">
-        <svg :viewBox="view" role="img" :aria-label="`${chosen.code} in a pot of ${form.top_mm} mm, to scale`">
+        <svg :viewBox="view" role="img" :aria-label="`${chosen.code} in a pot of ${len(form.top_mm)}, to scale`">
           <PotDrawing :pot="pot" cut>
             <g :transform="`translate(0,${-up})`">
               <PieceDrawing :piece="piece" :walls="walls" :clear="form.depth_mm - 8 - up" />
@@ -104,63 +107,47 @@ async function save() {
           <path d="M-300 0H300" stroke="var(--wood)" stroke-width="2.4" />
         </svg>
         <figcaption class="soft">
-          To scale: {{ form.top_mm }} mm across, {{ form.depth_mm }} mm deep, the roots at their measured length.
+          To scale: {{ len(form.top_mm) }} across, {{ len(form.depth_mm) }} deep, the roots at their measured length.
         </figcaption>
       </figure>
       <section class="stack">
         <div class="row">
           <PaperTag :cutting="chosen" /> <span>{{ chosen.mother_name }}</span>
         </div>
-        <p>{{ chosen.judgement.sentence }}</p>
-        <p v-if="early" class="caution">The verdict is not to pot it yet. You may overrule it: you know your plant.</p>
+        <p>{{ said(chosen.judgement.sentence) }}</p>
+        <p v-if="early" class="caution">
+          {{ chosen.judgement.caution || 'The verdict is not to pot it yet.' }} You may overrule it: you know your plant.
+        </p>
         <div v-if="advice" class="panel stack">
-          <h2>{{ advice.pot.top_mm }} mm pot, {{ Math.round(advice.mix_ml) }} ml of mix</h2>
-          <p v-for="r in advice.reasons" :key="r">{{ r }}</p>
-          <p v-if="advice.warning" class="caution">{{ advice.warning }}</p>
+          <h2>{{ len(advice.pot.top_mm) }} pot, {{ Math.round(advice.mix_ml) }} ml of mix</h2>
+          <p v-for="r in advice.reasons" :key="r">{{ said(r) }}</p>
+          <p v-if="advice.warning" class="caution">{{ said(advice.warning) }}</p>
           <p>
             {{ advice.mix_why }}:
             <template v-for="(m, i) in advice.mix" :key="m.name"
               ><template v-if="i">, </template><b>{{ Math.round(m.ml) }} ml</b> {{ m.name }}</template
             >. Never compact it.
           </p>
-          <p class="soft">
-            12 mm of mix in the bottom, roots spread on it, backfill, firm at the rim, tap to settle, water until it drains. Keep
-            petioles and blades clear.
-          </p>
+          <p class="soft">{{ said(advice.how) }}</p>
           <details>
             <summary>Where these numbers come from</summary>
             <p v-for="n in advice.rests_on" :key="n.key">
-              {{ n.label }}: {{ n.value }} {{ n.unit }}. <BasisNote :basis="n.basis" />
+              {{ n.label }}: {{ said(`${n.value} ${n.unit}`) }}. <BasisNote :basis="n.basis" />
             </p>
           </details>
         </div>
         <RefusalNote :error="adviceError" />
         <div class="form">
-          <v-text-field
-            v-model.number="form.top_mm"
-            type="number"
-            label="Pot, across, mm"
-            :error-messages="potUp.error.value?.about('top_mm')"
-          />
-          <v-text-field
-            v-model.number="form.bottom_mm"
-            type="number"
-            label="Bottom, mm"
-            :error-messages="potUp.error.value?.about('bottom_mm')"
-          />
-          <v-text-field
-            v-model.number="form.depth_mm"
-            type="number"
-            label="Depth, mm"
-            :error-messages="potUp.error.value?.about('depth_mm')"
-          />
+          <LengthField v-model="form.top_mm" label="Pot, across" :error-messages="potUp.error.value?.about('top_mm')" />
+          <LengthField v-model="form.bottom_mm" label="Bottom" :error-messages="potUp.error.value?.about('bottom_mm')" />
+          <LengthField v-model="form.depth_mm" label="Depth" :error-messages="potUp.error.value?.about('depth_mm')" />
           <v-combobox
             v-model="form.place"
             label="Goes to which shelf"
             :items="shelf?.places.map((p) => p.name) ?? []"
             :error-messages="potUp.error.value?.about('place')"
           />
-          <v-text-field v-model="form.on" type="date" label="Potted on" :error-messages="potUp.error.value?.about('potted_on')" />
+          <DateField v-model="form.on" label="Potted on" :error-messages="potUp.error.value?.about('potted_on')" />
           <v-text-field v-model="form.note" label="Note" maxlength="500" />
         </div>
         <p v-if="changed" class="soft">

@@ -8,9 +8,11 @@ import { newId, type Schemas } from '@/api/client'
 import { queryClient, useMother, usePlan, useTakeCuttings, useTickStep } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import CautionNotes from '@/kit/CautionNotes.vue'
+import DateField from '@/kit/DateField.vue'
 import { bothDates, instantOf, todayField } from '@/kit/dates'
 import PrintTags from '@/kit/PrintTags.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
+import { said } from '@/kit/units'
 
 import StemPicture from '@/drawing/StemPicture.vue'
 import CallusTimer from './CallusTimer.vue'
@@ -122,7 +124,7 @@ async function confirm() {
             <li v-for="s in steps(ph.key)" :key="s.key" :class="{ done: s.done_at }">
               <label>
                 <input type="checkbox" :checked="!!s.done_at" :disabled="tick.isPending.value" @change="toggle(s)" />
-                <span>{{ s.text }}</span>
+                <span>{{ said(s.text) }}</span>
               </label>
               <CallusTimer v-if="s.wait_hours" :step="s" :now="now" />
               <CautionNotes :hazards="s.hazards" />
@@ -131,7 +133,7 @@ async function confirm() {
           <template v-if="ph.key === 'cut'">
             <p v-if="plan.cut_on" class="soft" role="status">Cut on {{ bothDates(plan.cut_on) }}.</p>
             <div v-else class="row">
-              <v-text-field v-model="cutOn" class="date" type="date" label="Cut on" />
+              <DateField v-model="cutOn" label="Cut on" />
               <v-btn color="primary" :disabled="!!plan.stale" :loading="cut.isPending.value" @click="confirm"
                 >I have cut it so</v-btn
               >

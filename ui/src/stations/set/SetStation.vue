@@ -2,17 +2,19 @@
 import { computed, reactive, ref, watch } from 'vue'
 
 import { newId, type Cutting, type Vessel } from '@/api/client'
-import { useAddVessel, useHandbook, useSetInVessel, useShelf } from '@/api/queries'
+import { useAddVessel, useHandbook, useHowToSet, useSetInVessel, useShelf } from '@/api/queries'
 import { baseHeight, rises } from '@/drawing/geometry'
 import PatternDefs from '@/drawing/PatternDefs.vue'
 import PieceDrawing from '@/drawing/PieceDrawing.vue'
 import { pieceOf } from '@/drawing/pieceOf'
 import VesselDrawing from '@/drawing/VesselDrawing.vue'
 import AskState from '@/kit/AskState.vue'
-import CautionNotes from '@/kit/CautionNotes.vue'
+import DateField from '@/kit/DateField.vue'
 import { instantOf, todayField } from '@/kit/dates'
+import LengthField from '@/kit/LengthField.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
-import { kindWord } from '@/kit/words'
+import { said as inUnits } from '@/kit/units'
+import { count, kindWord } from '@/kit/words'
 import { useRoute } from 'vue-router'
 
 const route = useRoute()
@@ -48,15 +50,10 @@ const fresh = reactive({
   fill_mm: 80,
   holds: 2,
 })
-const usual: Record<Vessel['kind'], Partial<typeof fresh>> = {
-  jar: { width_mm: 80, depth_mm: 80, height_mm: 120, wall_mm: 2.5, fill_mm: 80, holds: 2 },
-  moss_box: { width_mm: 180, depth_mm: 110, height_mm: 110, wall_mm: 1.5, fill_mm: 45, holds: 5 },
-  perlite_cup: { width_mm: 95, depth_mm: 95, height_mm: 110, wall_mm: 1, fill_mm: 75, holds: 3 },
-  covered_pot: { width_mm: 95, depth_mm: 95, height_mm: 90, wall_mm: 2, fill_mm: 78, holds: 3 },
-}
+/** A vessel of each kind starts with its usual measures. */
 watch(
   () => fresh.kind,
-  (k) => Object.assign(fresh, usual[k]),
+  (k) => Object.assign(fresh, book.value?.vessels.find((s) => s.kind === k)?.usual ?? {}),
 )
 watch(
   shelf,
@@ -68,23 +65,26 @@ watch(
 const vessel = computed(() => (vesselId.value === 'new' ? fresh : shelf.value?.vessels.find((v) => v.id === vesselId.value)))
 const sort = computed(() => book.value?.vessels.find((s) => s.kind === vessel.value?.kind))
 const group = computed(() => book.value?.groups.find((g) => g.key === chosen.value?.group_key))
-const unusual = computed(() => sort.value && group.value && !group.value.media.includes(sort.value.medium))
-const round = computed(() => fresh.kind !== 'moss_box')
+const round = computed(() => book.value?.vessels.find((s) => s.kind === fresh.kind)?.round ?? true)
+const { data: how } = useHowToSet(
+  () => chosen.value?.id ?? '',
+  () => vessel.value?.kind ?? '',
+)
+const words = computed(() => book.value?.kinds.find((k) => k.kind === chosen.value?.kind))
 
 const setNodes = ref(1)
 watch(
   chosen,
   (c) => {
-    if (c) setNodes.value = c.set_nodes || c.piece.set
+    if (c) setNodes.value = c.set_nodes || Math.max(1, c.piece.set - c.gone_nodes)
   },
   { immediate: true },
 )
 const setOn = ref(todayField())
 const piece = computed(() => (chosen.value ? { ...pieceOf(chosen.value), setNodes: setNodes.value } : undefined))
-const up = computed(() =>
-  piece.value && vessel.value ? baseHeight(piece.value, vessel.value.fill_mm) + (vessel.value.kind === 'jar' ? 6 : 2) : 0,
-)
-const clear = computed(() => Math.max(0, (vessel.value?.fill_mm ?? 0) + (vessel.value?.kind === 'jar' ? 6 : 2) - up.value))
+const floor = computed(() => sort.value?.floor_mm ?? 2)
+const up = computed(() => (piece.value && vessel.value ? baseHeight(piece.value, vessel.value.fill_mm) + floor.value : 0))
+const clear = computed(() => Math.max(0, (vessel.value?.fill_mm ?? 0) + floor.value - up.value))
 const view = computed(() => {
   const w = Math.max(150, (vessel.value?.width_mm ?? 80) + 70)
   const h = Math.max(vessel.value?.height_mm ?? 100, piece.value ? up.value + rises(piece.value, clear.value) : 0) + 14
@@ -127,7 +127,8 @@ async function save() {
     <AskState :pending="isPending" :error="error" what="the pieces" @retry="refetch()" />
     <p v-if="said" class="panel" role="status">{{ said }} <router-link to="/">See it on the shelf.</router-link></p>
     <p v-if="shelf && !waiting.length" class="panel">
-      Nothing is cut and waiting to be set. <router-link to="/cut">Plan a cut</router-link> to make pieces.
+      Nothing is cut and waiting to be set. <router-link to="/cut">Plan a cut</router-link> to make pieces, or
+      <router-link to="/bring-in">bring in a piece</router-link> you own already.
     </p>
     <div v-if="shelf && chosen && piece" class="two">
       <section class="stack">
@@ -144,8 +145,9 @@ async function save() {
           </v-btn>
         </div>
         <p class="soft">
-          {{ chosen.mother_name }}, {{ kindWord[chosen.kind] ?? chosen.kind }}, {{ chosen.nodes.length }}
-          {{ chosen.nodes.length === 1 ? 'node' : 'nodes' }}. Label the vessel at once: name, mother, date, nodes, medium.
+          {{ chosen.mother_name }}, {{ kindWord[chosen.kind] ?? chosen.kind }},
+          {{ count(chosen.nodes.length - chosen.gone_nodes, words?.point ?? 'node', words?.points ?? 'nodes') }}. Label the vessel
+          at once: name, mother, date, nodes, medium.
         </p>
         <div class="row into">
           <v-select
@@ -181,29 +183,21 @@ async function save() {
             label="Kind"
             :items="book?.vessels.map((s) => ({ title: s.label, value: s.kind })) ?? []"
           />
-          <v-text-field
-            v-model.number="fresh.width_mm"
-            type="number"
-            :label="round ? 'Inner diameter, mm' : 'Inner width, mm'"
+          <LengthField
+            v-model="fresh.width_mm"
+            :label="round ? 'Inner diameter' : 'Inner width'"
             :error-messages="addVessel.error.value?.about('width_mm')"
           />
-          <v-text-field
+          <LengthField
             v-if="!round"
-            v-model.number="fresh.depth_mm"
-            type="number"
-            label="Inner depth, mm"
+            v-model="fresh.depth_mm"
+            label="Inner depth"
             :error-messages="addVessel.error.value?.about('depth_mm')"
           />
-          <v-text-field
-            v-model.number="fresh.height_mm"
-            type="number"
-            label="Height, mm"
-            :error-messages="addVessel.error.value?.about('height_mm')"
-          />
-          <v-text-field
-            v-model.number="fresh.fill_mm"
-            type="number"
-            :label="`${sort?.fill ?? 'fill'}, mm`"
+          <LengthField v-model="fresh.height_mm" label="Height" :error-messages="addVessel.error.value?.about('height_mm')" />
+          <LengthField
+            v-model="fresh.fill_mm"
+            :label="sort?.fill ?? 'fill'"
             :error-messages="addVessel.error.value?.about('fill_mm')"
           />
           <v-text-field
@@ -217,34 +211,26 @@ async function save() {
           <div class="panel">
             <h2>How to set it in a {{ sort.label }}</h2>
             <ol>
-              <li v-if="group?.note">{{ group.note }}</li>
-              <li v-for="h in sort.how_to" :key="h">{{ h }}</li>
+              <li v-for="h in how?.steps ?? []" :key="h">{{ inUnits(h) }}</li>
               <li v-if="chosen.piece.strip.length">
                 Strip the leaf of node {{ chosen.piece.strip.join(' and ') }}: it would sit in the {{ sort.medium }} and rot.
               </li>
             </ol>
+            <p v-if="group?.note" class="soft">{{ group.name }}: {{ inUnits(group.note) }}</p>
           </div>
-          <p v-if="unusual" class="caution">
-            {{ group?.name }} are not usually rooted in {{ sort.medium }}: {{ group?.media.join(', ') }} come first.
-          </p>
-          <p v-for="c in sort.cautions" :key="c.key" class="caution">{{ c.text }}</p>
-          <CautionNotes :hazards="group?.hazards ?? []" />
+          <p v-if="how?.unusual" class="caution">{{ how.unusual }}</p>
+          <p v-for="c in how?.cautions ?? []" :key="c.key" class="caution">{{ c.text }}</p>
           <div class="row">
             <v-text-field
               v-model.number="setNodes"
               class="short"
               type="number"
               min="1"
-              :max="chosen.nodes.length"
-              label="Nodes in it"
+              :max="chosen.nodes.length - chosen.gone_nodes"
+              :label="`${(words?.points ?? 'nodes')[0]?.toUpperCase()}${(words?.points ?? 'nodes').slice(1)} in it`"
+              :error-messages="setIn.error.value?.about('set_nodes')"
             />
-            <v-text-field
-              v-model="setOn"
-              class="short"
-              type="date"
-              label="Set on"
-              :error-messages="setIn.error.value?.about('set_on')"
-            />
+            <DateField v-model="setOn" label="Set on" :error-messages="setIn.error.value?.about('set_on')" />
             <v-btn color="primary" :loading="setIn.isPending.value || addVessel.isPending.value" @click="save">It is set</v-btn>
           </div>
         </template>
@@ -258,10 +244,7 @@ async function save() {
           <path d="M-300 0H300" stroke="var(--wood)" stroke-width="2.4" />
         </svg>
         <p v-else class="soft">Choose a vessel and the piece stands in it here, to scale.</p>
-        <figcaption v-if="vessel" class="soft">
-          To scale. The lowest {{ setNodes }} {{ setNodes === 1 ? 'node is' : 'nodes are' }} in, the blades out. Node 1 of the
-          piece is its base: never upside down.
-        </figcaption>
+        <figcaption v-if="vessel" class="soft">To scale. {{ how?.shows }}</figcaption>
       </figure>
     </div>
   </div>

@@ -3,7 +3,8 @@ import { computed } from 'vue'
 
 import type { Cutting } from '@/api/client'
 import { bothDates } from '@/kit/dates'
-import { mm, verdictWord } from '@/kit/words'
+import { len, said } from '@/kit/units'
+import { verdictWord } from '@/kit/words'
 
 /** A cutting's numbers, beside it while it is pointed at. */
 const { cutting } = defineProps<{ cutting: Cutting }>()
@@ -16,7 +17,7 @@ const sideRoots = computed(() => cutting.seen.roots.length - first.value.length)
     <b>{{ verdictWord[cutting.judgement.verdict] }}</b> <span>{{ cutting.mother_name }}</span>
     <dl>
       <dt>Longest root</dt>
-      <dd>{{ cutting.longest_mm ? mm(cutting.longest_mm) : 'none seen' }}</dd>
+      <dd>{{ cutting.longest_mm ? len(cutting.longest_mm) : 'none seen' }}</dd>
       <dt>Roots</dt>
       <dd>
         {{ first.length }}<template v-if="sideRoots"> + {{ sideRoots }} side</template>
@@ -28,7 +29,7 @@ const sideRoots = computed(() => cutting.seen.roots.length - first.value.length)
         <dd>{{ bothDates(cutting.judgement.next_look) }}</dd>
       </template>
     </dl>
-    <p>{{ cutting.judgement.sentence }}</p>
+    <p>{{ said(cutting.judgement.sentence) }}</p>
   </div>
 </template>
 

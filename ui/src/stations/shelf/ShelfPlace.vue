@@ -3,6 +3,8 @@ import { useIntersectionObserver } from '@vueuse/core'
 import { ref, useTemplateRef } from 'vue'
 
 import type { Cutting, Vessel } from '@/api/client'
+import { useCorrectPlace } from '@/api/queries'
+import RefusalNote from '@/kit/RefusalNote.vue'
 
 import ShelfVessel from './ShelfVessel.vue'
 
@@ -13,6 +15,21 @@ const { place, eager } = defineProps<{
   eager: boolean
 }>()
 const active = defineModel<string | undefined>('active')
+const emit = defineEmits<{ vessel: [v: Vessel] }>()
+const correct = useCorrectPlace()
+const renaming = ref(false)
+const name = ref('')
+function rename() {
+  name.value = place.name
+  correct.reset()
+  renaming.value = true
+}
+async function saveName() {
+  const made = await correct
+    .mutateAsync({ about: place.id, was: { name: place.name }, becomes: { name: name.value } })
+    .catch(() => undefined)
+  if (made) renaming.value = false
+}
 const box = useTemplateRef('box')
 const near = ref(false)
 const { stop } = useIntersectionObserver(
@@ -28,7 +45,10 @@ const { stop } = useIntersectionObserver(
 
 <template>
   <section ref="box" class="place" :aria-label="place.name">
-    <h2>{{ place.name }}</h2>
+    <div class="row head">
+      <h2>{{ place.name }}</h2>
+      <button type="button" :aria-label="`Rename the shelf ${place.name}`" @click="rename">rename</button>
+    </div>
     <div v-if="eager || near" class="plank">
       <ShelfVessel
         v-for="v in place.vessels"
@@ -38,6 +58,7 @@ const { stop } = useIntersectionObserver(
         :cuttings="v.cuttings"
         :scale="scale"
         :height-mm="place.heightMm"
+        @change="emit('vessel', v.vessel)"
       />
       <ShelfVessel
         v-for="c in place.pots"
@@ -48,13 +69,47 @@ const { stop } = useIntersectionObserver(
         :height-mm="place.heightMm"
       />
     </div>
-    <div v-else :style="{ height: `${(place.heightMm * scale + 130) * Math.ceil(place.vessels.length / 5)}px` }"></div>
+    <v-dialog v-model="renaming" aria-label="Rename the shelf">
+      <v-card class="pa-5 stack">
+        <h2>Rename the shelf</h2>
+        <v-text-field
+          v-model="name"
+          label="Name of the shelf"
+          maxlength="80"
+          :error-messages="correct.error.value?.about('name')"
+        />
+        <RefusalNote :error="correct.error.value" />
+        <div class="row">
+          <v-btn color="primary" :loading="correct.isPending.value" @click="saveName">Save</v-btn>
+          <v-btn variant="text" @click="renaming = false">Leave it</v-btn>
+        </div>
+      </v-card>
+    </v-dialog>
+    <div
+      v-if="!eager && !near"
+      :style="{ height: `${(place.heightMm * scale + 130) * Math.ceil(place.vessels.length / 5)}px` }"
+    ></div>
   </section>
 </template>
 
 <style scoped>
 .place {
   margin-bottom: 14px;
+}
+.head {
+  gap: 10px;
+  align-items: baseline;
+}
+.head button {
+  font-size: 13px;
+  color: var(--ink2);
+  text-decoration: underline;
+  min-height: 28px;
+}
+@media (max-width: 700px) {
+  .head button {
+    min-height: 44px;
+  }
 }
 .place h2 {
   font-size: 17px;

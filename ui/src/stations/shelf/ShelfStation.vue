@@ -2,14 +2,16 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 
-import type { Cutting } from '@/api/client'
+import type { Cutting, Vessel } from '@/api/client'
 import { useShelf } from '@/api/queries'
 import PatternDefs from '@/drawing/PatternDefs.vue'
 import AskState from '@/kit/AskState.vue'
+import { len } from '@/kit/units'
 
 import { reach } from './placing'
 import ShelfPlace from './ShelfPlace.vue'
 import TodayList from './TodayList.vue'
+import VesselDialog from './VesselDialog.vue'
 
 const { data, isPending, error, refetch } = useShelf()
 const active = ref<string>()
@@ -22,25 +24,30 @@ const standing = (c: Cutting) => !c.potted_on && !['done', 'lost'].includes(c.ju
 const places = computed(() => {
   const shelf = data.value
   if (!shelf) return []
-  return shelf.places
-    .map((place) => ({
-      ...place,
-      vessels: shelf.vessels
-        .filter((v) => v.place_id === place.id)
-        .map((vessel) => ({
-          vessel,
-          cuttings: shelf.cuttings
-            .filter((c) => c.vessel_id === vessel.id && standing(c))
-            .sort((a, b) => a.code.localeCompare(b.code, 'en', { numeric: true })),
-        })),
-      pots: shelf.cuttings.filter((c) => c.potted_on && c.place_id === place.id && !['lost'].includes(c.judgement.verdict)),
-    }))
-    .filter((p) => p.vessels.length || p.pots.length)
-    .map((p) => ({
-      ...p,
-      heightMm: Math.max(0, ...p.vessels.map((v) => reach(v.vessel, v.cuttings)), ...p.pots.map((c) => reach(undefined, [c]))),
-    }))
+  return (
+    shelf.places
+      .map((place) => ({
+        ...place,
+        vessels: shelf.vessels
+          .filter((v) => v.place_id === place.id)
+          .map((vessel) => ({
+            vessel,
+            cuttings: shelf.cuttings
+              .filter((c) => c.vessel_id === vessel.id && standing(c))
+              .sort((a, b) => a.code.localeCompare(b.code, 'en', { numeric: true })),
+          })),
+        pots: shelf.cuttings.filter((c) => c.potted_on && c.place_id === place.id && !['lost'].includes(c.judgement.verdict)),
+      }))
+      // What is empty leaves the shelf; it is found by its name when it is wanted again.
+      .map((p) => ({ ...p, vessels: p.vessels.filter((v) => v.cuttings.length) }))
+      .filter((p) => p.vessels.length || p.pots.length)
+      .map((p) => ({
+        ...p,
+        heightMm: Math.max(0, ...p.vessels.map((v) => reach(v.vessel, v.cuttings)), ...p.pots.map((c) => reach(undefined, [c]))),
+      }))
+  )
 })
+const changing = ref<Vessel>()
 const loose = computed(() => data.value?.cuttings.filter((c) => !c.set_on && c.judgement.verdict === 'look') ?? [])
 </script>
 
@@ -52,8 +59,14 @@ const loose = computed(() => data.value?.cuttings.filter((c) => !c.set_on && c.j
       <AskState :pending="isPending" :error="error" what="the shelf" @retry="refetch()" />
       <div v-if="data && !places.length" class="panel stack empty">
         <h2>The shelf is empty</h2>
-        <p>Begin with a mother plant: add it, map one stem, cut it, and set the pieces into a vessel. They will stand here.</p>
-        <v-btn color="primary" to="/mothers">Add a mother</v-btn>
+        <p>
+          Bring in a piece you own already, and it stands here. Or begin with a mother plant: add her, map one stem, cut it, and
+          set the pieces into a vessel.
+        </p>
+        <div class="row">
+          <v-btn color="primary" to="/bring-in">Bring in a piece</v-btn>
+          <v-btn variant="outlined" :to="{ name: 'mothers', query: { add: '1' } }">Add a mother</v-btn>
+        </div>
       </div>
       <ShelfPlace
         v-for="place in places"
@@ -62,9 +75,11 @@ const loose = computed(() => data.value?.cuttings.filter((c) => !c.set_on && c.j
         :place="place"
         :scale="scale"
         :eager="(data?.cuttings.length ?? 0) <= 80"
+        @vessel="changing = $event"
       />
+      <VesselDialog :vessel="changing" @close="changing = undefined" />
       <p v-if="data" class="soft rule-note">
-        The rule on each shelf's edge: a mark every 10 mm. Vessels, stems and roots are drawn to it.
+        The rule on each shelf's edge: a mark every {{ len(10) }}. Vessels, stems and roots are drawn to it.
       </p>
     </section>
     <TodayList v-if="data" v-model:active="active" :shelf="data" :loose="loose" />

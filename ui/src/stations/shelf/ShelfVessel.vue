@@ -7,6 +7,7 @@ import PieceDrawing from '@/drawing/PieceDrawing.vue'
 import PotDrawing from '@/drawing/PotDrawing.vue'
 import VesselDrawing from '@/drawing/VesselDrawing.vue'
 import PaperTag from '@/kit/PaperTag.vue'
+import { len, said } from '@/kit/units'
 
 import CuttingNumbers from './CuttingNumbers.vue'
 import { placedIn } from './placing'
@@ -19,6 +20,7 @@ const { vessel, cuttings, scale, heightMm } = defineProps<{
   heightMm: number
 }>()
 const active = defineModel<string | undefined>('active')
+const emit = defineEmits<{ change: [] }>()
 const router = useRouter()
 
 const pot = computed(() => cuttings[0]?.pot)
@@ -29,7 +31,7 @@ const slotMm = computed(() => Math.ceil(Math.max(width.value + 40, (tagColumns.v
 
 const placed = computed(() => placedIn(vessel, cuttings))
 const holder = computed<Record<string, unknown>>(() => (vessel ? { vessel } : { pot: pot.value }))
-const name = computed(() => vessel?.name ?? `${pot.value?.top_mm ?? ''} mm pot`)
+const name = computed(() => vessel?.name ?? `${len(pot.value?.top_mm ?? 0)} pot`)
 </script>
 
 <template>
@@ -39,7 +41,7 @@ const name = computed(() => vessel?.name ?? `${pot.value?.top_mm ?? ''} mm pot`)
       :height="heightMm * scale"
       :viewBox="`${-slotMm / 2} ${-heightMm} ${slotMm} ${heightMm}`"
       role="img"
-      :aria-label="`${name}: ${cuttings.map((c) => `${c.code}, ${c.judgement.sentence}`).join(' ') || 'empty'}`"
+      :aria-label="`${name}: ${cuttings.map((c) => `${c.code}, ${said(c.judgement.sentence)}`).join(' ') || 'empty'}`"
     >
       <component :is="(vessel ? VesselDrawing : PotDrawing) as Component" v-bind="holder">
         <g
@@ -57,7 +59,10 @@ const name = computed(() => vessel?.name ?? `${pot.value?.top_mm ?? ''} mm pot`)
       </component>
     </svg>
     <div class="edge" :style="{ backgroundSize: `${10 * scale}px 6px, ${50 * scale}px 11px` }" aria-hidden="true"></div>
-    <figcaption>{{ name }}</figcaption>
+    <figcaption>
+      <button v-if="vessel" type="button" :aria-label="`${name}: change its name, place or sizes`" @click="emit('change')">
+        {{ name }}</button><template v-else>{{ name }}</template>
+    </figcaption>
     <div class="tags">
       <div
         v-for="c in cuttings"
@@ -104,6 +109,12 @@ figcaption {
   color: var(--ink2);
   text-align: center;
   padding: 0 4px 4px;
+}
+figcaption button {
+  min-height: 24px;
+}
+figcaption button:hover {
+  text-decoration: underline;
 }
 .tags {
   display: flex;

@@ -7,6 +7,7 @@ import { useRecordLook } from '@/api/queries'
 import { longDate } from '@/kit/dates'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import VerdictSign from '@/kit/VerdictSign.vue'
+import { said } from '@/kit/units'
 import { verdictWord } from '@/kit/words'
 
 /** Today: the verdicts in order of urgency, each with its one sentence and its next act. */
@@ -23,7 +24,6 @@ const rest = computed(() => shelf.cuttings.filter((c) => ['wait', 'growing_on'].
 /** A long list of waiting ones is shown in part, until it is asked for. */
 const all = ref(false)
 const restShown = computed(() => (all.value ? rest.value : rest.value.slice(0, 40)))
-const ended = computed(() => shelf.cuttings.filter((c) => ['done', 'lost'].includes(c.judgement.verdict)))
 
 const summary = computed(() => {
   const n = (...v: string[]) => shelf.cuttings.filter((c) => v.includes(c.judgement.verdict)).length
@@ -63,7 +63,7 @@ function answer(cutting: Cutting, seen: Look) {
             <strong :style="{ color: `var(--${c.judgement.verdict})` }">{{ verdictWord[c.judgement.verdict] }}</strong>
             <span class="code">{{ c.code }}</span>
           </router-link>
-          <p>{{ c.judgement.sentence }}</p>
+          <p>{{ said(c.judgement.sentence) }}</p>
           <div class="row">
             <v-btn
               v-if="c.judgement.verdict === 'ready' || c.judgement.verdict === 'overdue'"
@@ -118,24 +118,13 @@ function answer(cutting: Cutting, seen: Look) {
               <strong :style="{ color: `var(--${c.judgement.verdict})` }">{{ verdictWord[c.judgement.verdict] }}</strong>
               <span class="code">{{ c.code }}</span>
             </router-link>
-            <p>{{ c.judgement.sentence }}</p>
+            <p>{{ said(c.judgement.sentence) }}</p>
           </div>
         </li>
       </ol>
       <v-btn v-if="restShown.length < rest.length" size="small" variant="outlined" @click="all = true"
         >Show all {{ rest.length }}</v-btn
       >
-    </details>
-    <details v-if="ended.length">
-      <summary>{{ ended.length }} ended</summary>
-      <ul>
-        <li v-for="c in ended" :key="c.id" class="quiet">
-          <VerdictSign :verdict="c.judgement.verdict" :size="20" />
-          <router-link :to="{ name: 'cutting', params: { id: c.id } }">
-            <strong>{{ verdictWord[c.judgement.verdict] }}</strong> <span class="code">{{ c.code }}</span>
-          </router-link>
-        </li>
-      </ul>
     </details>
   </aside>
 </template>

@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { lastAct } from './lastAct'
+
+/** On every screen: what was noted last, and a way to take it back. */
+const router = useRouter()
+const busy = ref(false)
+const said = ref('')
+const failed = ref('')
+watch(lastAct, (act) => {
+  failed.value = ''
+  if (act) said.value = ''
+})
+async function undo() {
+  const act = lastAct.value
+  if (!act) return
+  busy.value = true
+  try {
+    await act.undo()
+    said.value = 'Taken back.'
+    lastAct.value = undefined
+    // Where its page is gone with it, the shelf is not.
+    if (/^\/(cuttings|prepare)\//.test(router.currentRoute.value.path) && act.says.startsWith('Cut')) await router.push('/')
+  } catch (e) {
+    failed.value = e instanceof Error ? e.message : 'It could not be taken back.'
+  } finally {
+    busy.value = false
+  }
+}
+function close() {
+  lastAct.value = undefined
+  said.value = ''
+}
+</script>
+
+<template>
+  <div v-if="lastAct || said" class="bar" role="status">
+    <span>{{ failed || (lastAct ? lastAct.says : said) }}</span>
+    <button v-if="lastAct" type="button" class="undo" :disabled="busy" @click="undo">Undo</button>
+    <button type="button" class="close" aria-label="Close this note" @click="close">&times;</button>
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  position: fixed;
+  left: 16px;
+  bottom: 16px;
+  z-index: 7;
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  max-width: min(440px, calc(100vw - 32px));
+  background: var(--ink);
+  color: var(--paper);
+  border-radius: 12px;
+  padding: 4px 6px 4px 16px;
+  font-size: 15px;
+}
+.undo {
+  font-weight: 700;
+  text-decoration: underline;
+  min-height: 44px;
+  padding: 0 10px;
+}
+.close {
+  width: 44px;
+  height: 44px;
+  font-size: 22px;
+}
+@media (max-width: 700px) {
+  .bar {
+    left: 8px;
+    right: 8px;
+    bottom: calc(66px + env(safe-area-inset-bottom));
+    max-width: none;
+  }
+}
+</style>
