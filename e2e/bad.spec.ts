@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, truncateSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
-import { choose, clickPhoto, cuttingByCode, expect, motherByCode, test } from './kit'
+import { choose, clickPhoto, cuttingByCode, expect, motherByCode, test, typeDay } from './kit'
 
 // The browser itself reports each refused request on the console; that is what is being tested here.
 test.use({ tolerate: [/the server responded with a status of 4(09|13|22)/] })
@@ -35,18 +35,18 @@ test('files that are no photo, and a scale that cannot be', async ({ page }) => 
   await expect(page.getByTestId('board')).toBeVisible()
   await clickPhoto(page, [300, 1200])
   await clickPhoto(page, [300, 1200])
-  await page.getByLabel('mm between them').fill('50')
+  await page.getByLabel('Between them, mm').fill('50')
   await expect(page.getByRole('alert')).toContainText('same spot')
   await page.getByRole('button', { name: 'Set the two points again' }).click()
   await clickPhoto(page, [200, 1200])
   await clickPhoto(page, [450, 1200])
-  await page.getByLabel('mm between them').fill('0')
+  await page.getByLabel('Between them, mm').fill('0')
   await expect(page.getByRole('alert')).toContainText('more than 0 mm')
-  await page.getByLabel('mm between them').fill('50')
+  await page.getByLabel('Between them, mm').fill('50')
   await expect(page.getByRole('alert')).toHaveCount(0)
 
   // A day before the cut is refused beside the field, and nothing typed is lost.
-  await page.getByLabel('Looked on').fill('2019-05-01')
+  await typeDay(page, 'Looked on', '2019-05-01')
   await page.getByRole('button', { name: 'Save the look' }).click()
   await expect(page.getByText(/is before the cut/).first()).toBeVisible()
   await expect(page.getByRole('group', { name: 'Leaf' }).getByRole('button', { name: 'fresh' })).toHaveAttribute(
@@ -116,20 +116,44 @@ test('an empty name is refused beside its field', async ({ page }) => {
   await expect(page.getByText('write something here').first()).toBeVisible()
 })
 
-test('a cutting comes to its end: lost, and established', async ({ page }) => {
+test('a cutting comes to its end: lost, reopened, and established', async ({ page }) => {
   const lost = await cuttingByCode(page, 'MEL-A7-8')
   await page.goto(`/cuttings/${lost.id}`)
   await page.getByRole('button', { name: 'It is lost' }).click()
-  await page.getByRole('button', { name: 'Yes, today' }).click()
+  const dialog = page.getByRole('dialog')
+  await typeDay(page, 'Lost on', 'yesterday')
+  await dialog.getByRole('button', { name: 'rotted' }).click()
+  await dialog.getByRole('button', { name: 'Close the record' }).click()
   const verdict = page.getByRole('region', { name: 'Verdict' })
   await expect(verdict.getByRole('heading', { name: 'Lost' })).toBeVisible()
   await expect(page.getByRole('link', { name: 'Look: photo or by hand' })).toHaveCount(0)
+  const happened = page.getByRole('list', { name: 'What happened' })
+  await expect(happened).toContainText(/Lost: rotted|Lost.*rotted/)
+
+  // It leaves the shelf, and the search still knows it.
+  await page.goto('/')
+  await expect(page.getByText('Glass cabinet, lower')).toBeVisible()
+  await expect(page.getByRole('link', { name: /MEL-A7-8/ })).toHaveCount(0)
+  await page.keyboard.press('/')
+  await page.getByLabel('Code, name or vessel').fill('mel-a7')
+  await expect(page.getByRole('dialog').getByRole('button', { name: /MEL-A7-8/ })).toContainText('lost')
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /MEL-A7-8/ })
+    .click()
+
+  // Lost by mistake: reopened, with the old entry still in its history.
+  await happened.getByRole('button', { name: /^Change: Lost/ }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Reopen the record' }).click()
+  await expect(verdict.getByRole('heading', { name: 'Lost' })).toHaveCount(0)
 
   // Potted six days ago: too early to count as grown on, and it says so.
   const potted = await cuttingByCode(page, 'PIN-A4-5')
   await page.goto(`/cuttings/${potted.id}`)
   await page.getByRole('button', { name: 'It has grown on' }).click()
-  await page.getByRole('button', { name: 'Yes, today' }).click()
-  await expect(verdict.getByRole('alert')).toContainText('a week after potting')
+  await page.getByRole('dialog').getByRole('button', { name: 'Close the record' }).click()
+  await expect(
+    page.getByText('too early to count as grown on: at least 7 days after potting', { exact: false }).first(),
+  ).toBeVisible()
   await expect(verdict.getByRole('heading', { name: 'Growing on' })).toBeVisible()
 })

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 
-import { accessible, choose, expect, motherByCode, noSidewaysScroll, test } from './kit'
+import { accessible, choose, expect, motherByCode, noSidewaysScroll, openWishes, test } from './kit'
 
 // Contradicting limits are refused on purpose here; the browser reports each on the console.
 test.use({ tolerate: [/the server responded with a status of 422/] })
@@ -42,6 +42,7 @@ async function vine(page: Page, name: string, nodes: number, group = 'velvet_cli
 const heading = (page: Page) => page.getByRole('region', { name: 'The plan' }).getByRole('heading', { level: 2 })
 const pieces = (page: Page) => page.getByRole('button', { name: /^Piece / })
 async function chip(page: Page, name: RegExp) {
+  await openWishes(page)
   await page.getByRole('button', { name }).click()
 }
 

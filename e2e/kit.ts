@@ -81,6 +81,20 @@ export async function choose(page: Page, label: string | RegExp, option: string 
   await page.getByRole('option', { name: option }).first().click()
 }
 
+/** Types a day into a date field, the way a grower does: yyyy-mm-dd, 27 Nov, 3 days ago. */
+export async function typeDay(page: Page, label: string, day: string): Promise<void> {
+  const field = page.getByRole('textbox', { name: label, exact: true })
+  await field.fill(day)
+  await field.press('Enter')
+}
+
+/** Opens the folded wishes of the cut page. */
+export async function openWishes(page: Page): Promise<void> {
+  const line = page.locator('button[aria-controls="wishes"]')
+  await expect(line).toBeVisible()
+  if ((await line.getAttribute('aria-expanded')) === 'false') await line.click()
+}
+
 /** Clicks the photo at a place given in its own pixels. */
 export async function clickPhoto(page: Page, [x, y]: readonly [number, number]): Promise<void> {
   const board = page.getByTestId('board')

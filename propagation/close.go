@@ -2,7 +2,6 @@ package propagation
 
 import (
 	"context"
-	"fmt"
 
 	"github.com/google/uuid"
 
@@ -83,7 +82,10 @@ func (g *Garden) checkOutcome(c sqlgen.CuttingsRow, o readiness.Outcome) error {
 		if c.PottedOn == nil {
 			return plant.Refuse("kind", "success is counted when it has grown on after potting: pot it up first")
 		}
-		earliest, than = c.PottedOn.AddDate(0, 0, int(potting.GrownOnAfter.Value)), fmt.Sprintf("%.0f days after potting", potting.GrownOnAfter.Value)
+		early := int(potting.GrownOnAfter.Value)
+		if from := c.PottedOn.AddDate(0, 0, early); plant.Days(from.In(g.zone), o.On.In(g.zone)) < 0 {
+			return plant.Refuse("on", "too early to count as grown on: at least %s after potting, which is %s", plant.Counted(early, "day", "days"), plant.Date(from.In(g.zone), g.now().In(g.zone)))
+		}
 	case "lost":
 		if o.Why != "" && !has(reasonsLost, o.Why) {
 			return plant.Refuse("why", "%q is not a reason", o.Why)

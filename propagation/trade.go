@@ -276,6 +276,14 @@ func (in *stemTaker) prepare(ctx context.Context, g *Garden, bad *exchange.Bad) 
 			bad.Add(r.Line, "map_version", "a version lies between 1 and 1000000")
 			continue
 		}
+		if r.MappedOn != nil {
+			if err := g.checkDay("mapped_on", *r.MappedOn, earliestRecord, "any record"); err != nil {
+				if err := refused(bad, r.Line, err); err != nil {
+					return nil, 0, err
+				}
+				continue
+			}
+		}
 		if err := taken(had, r); err != nil {
 			if err := refused(bad, r.Line, err); err != nil {
 				return nil, 0, err

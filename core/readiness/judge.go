@@ -87,9 +87,9 @@ func (j *Judgement) standing(s state) {
 		j.lookFirst(s, health[0].Key, "Before potting")
 	case (len(unmet) == 0 && len(unknown) == 0 || s.mayHaveStayed(unmet)) && s.oldLooks():
 		j.lookFirst(s, s.first2(j.School), "Before potting")
-	case s.mayHaveStayed(unmet):
+	case s.stayedTooLong(unmet):
 		j.overdue(s)
-	case len(unmet) == 0 && len(unknown) == 0:
+	case s.tooLong(), len(unmet) == 0 && len(unknown) == 0:
 		j.ready(s)
 	case signal != nil:
 		j.signalled(s, signal)
@@ -138,20 +138,23 @@ func pick(reasons []Reason, keys ...string) []Reason {
 	return out
 }
 
-// mayHaveStayed: roots coil or fill the vessel, are far longer than the school wants, or stand three
-// months in water. Without a root none of this is overdue.
-func (s state) mayHaveStayed(unmet []Reason) bool {
+// mayHaveStayed: it stayed too long in its vessel, or its roots are far longer than the school wants.
+func (s state) mayHaveStayed(unmet []Reason) bool { return s.tooLong() || s.stayedTooLong(unmet) }
+
+// stayedTooLong: roots coil or fill the vessel, or stand three months in water. Without a root none of
+// this is overdue.
+func (s state) stayedTooLong(unmet []Reason) bool {
 	if !s.roots.known || s.roots.value.count == 0 {
 		return s.crowded() && len(pick(unmet, "longest", "roots")) == 0
 	}
-	return s.crowded() || (!s.medium.Hidden && s.inMedium > int(WaterMost.Value)) || s.tooLong()
+	return s.crowded() || (!s.medium.Hidden && s.inMedium > int(WaterMost.Value))
 }
 
 func (s state) crowded() bool { return s.crowding.known && s.crowding.value != "free" }
 
 // tooLong: under the school of early roots, roots much longer than it pots at.
 func (s state) tooLong() bool {
-	return s.threshold == EarlyLongest.Value && s.asksLength && s.roots.value.longest.LengthMM >= EarlyMost.Value
+	return s.roots.known && s.roots.value.count > 0 && s.threshold == EarlyLongest.Value && s.asksLength && s.roots.value.longest.LengthMM >= EarlyMost.Value
 }
 
 // oldLooks: the newest look is too old to pot by.

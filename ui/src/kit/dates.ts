@@ -12,7 +12,7 @@ const long = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric',
 /** "Thu 3 Dec"; with the year when it is not this one. */
 export function shortDate(iso: string, now = new Date()): string {
   const d = new Date(iso)
-  return (d.getFullYear() === now.getFullYear() ? short : shortYear).format(d)
+  return (d.getFullYear() === now.getFullYear() ? short : shortYear).format(d).replace(',', '')
 }
 export const longDate = (iso: string): string => long.format(new Date(iso))
 

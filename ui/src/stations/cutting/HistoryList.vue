@@ -35,6 +35,11 @@ function change(e: Event) {
   on.value = todayField(new Date(e.on))
   open.value = e
 }
+/** A look that is taken back cannot be had back by a tap, so it is asked first. */
+function ask(e: Event) {
+  failure.value = undefined
+  open.value = e
+}
 async function saveDate() {
   if (!open.value) return
   busy.value = true
@@ -94,14 +99,14 @@ const takesBack: Record<string, string> = {
 
 <template>
   <h3>What happened</h3>
-  <ol class="history">
+  <ol class="history" aria-label="What happened">
     <li v-for="e in events" :key="e.about">
       <span
         ><b>{{ shortDate(e.on) }}</b> {{ said(e.text) }}
         <small v-for="w in e.was" :key="w" class="was">{{ said(w) }}</small></span
       >
       <button type="button" :aria-label="`Change: ${e.text}`" @click="change(e)">change</button>
-      <button v-if="e.kind === 'look'" type="button" :disabled="busy" :aria-label="`Take back: ${e.text}`" @click="takeBack(e)">
+      <button v-if="e.kind === 'look'" type="button" :disabled="busy" :aria-label="`Take back: ${e.text}`" @click="ask(e)">
         take back
       </button>
     </li>
@@ -120,6 +125,10 @@ const takesBack: Record<string, string> = {
           @save="saveOutcome"
           @drop="open = undefined"
         />
+      </template>
+      <template v-else-if="open.kind === 'look'">
+        <p class="soft">It counts no longer for the verdict. To change a part of it, leave it and choose “change”.</p>
+        <div class="row"><v-btn variant="text" @click="open = undefined">Leave it</v-btn></div>
       </template>
       <template v-else>
         <DateField v-model="on" label="It was on" />

@@ -58,6 +58,10 @@ const height = computed(
   () => Math.max(shape.value?.height_mm ?? 0, cutting.pot?.depth_mm ?? 0, up.value + rises(piece.value, clear.value)) + 10,
 )
 const marks = computed(() => Array.from({ length: Math.floor(height.value / 10) }, (_, i) => i * 10))
+const nameOf = (n: number) => {
+  const bud = budOf(n)
+  return (lies(piece.value) ? `${n}` : `node ${n}`) + (bud ? `, ${budWord[bud] ?? ''}` : '')
+}
 const budOf = (n: number) => cutting.seen.buds.find((b) => b.node === n)?.bud
 const named = computed(() => piece.value.pose === 'upright' || lies(piece.value))
 const lowest = computed(() => piece.value.lowest ?? 1)
@@ -92,8 +96,7 @@ const lowest = computed(() => piece.value.lowest ?? 1)
           :text-anchor="lies(piece) ? 'middle' : 'start'"
           class="node"
         >
-          {{ lies(piece) ? lowest + i : `node ${lowest + i}` }}
-          <tspan v-if="budOf(lowest + i)">, {{ budWord[budOf(lowest + i) ?? ''] }}</tspan>
+          {{ nameOf(lowest + i) }}
         </text>
       </g>
     </component>

@@ -103,7 +103,7 @@ const medium = computed({
             :items="book?.kinds.map((k) => ({ title: k.label, value: k.kind })) ?? []"
             @update:model-value="setKind"
           />
-          <v-select v-model="medium" label="It would go into" :items="[...media]" />
+          <v-select v-model="medium" label="Rooted in" :items="[...media]" />
         </div>
         <div v-for="q in shown" :key="q.key" class="ask" role="group" :aria-label="q.text">
           <span>{{ q.text }}</span>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { reactive } from 'vue'
+
 import { inUnit, len, lengthUnit, lenNumber, toMm } from '@/kit/units'
 import { rootColours } from '@/kit/words'
 
@@ -14,11 +16,15 @@ const { draft, lengths, lowest, nodes } = defineProps<{
 }>()
 const chosen = defineModel<string | undefined>('chosen')
 const measured = (r: DraftRoot) => (r.typed ? undefined : (r.known ?? lengths.get(r.key)))
+/** What is being typed stays as it was typed until the field is left. */
+const texts = reactive<Record<string, string>>({})
 /** Typed in the grower's own unit; an empty field is no length. */
 function type(r: DraftRoot, text: string) {
+  texts[r.key] = text
   const v = Number(text.replace(',', '.'))
   r.typedMm = text.trim() === '' || !Number.isFinite(v) || v <= 0 ? null : Math.round(toMm(v) * 10) / 10
 }
+const left = (r: DraftRoot) => Reflect.deleteProperty(texts, r.key)
 const typedText = (r: DraftRoot) => (r.typedMm === null ? '' : String(Number(inUnit(r.typedMm).toFixed(2))))
 </script>
 
@@ -54,11 +60,12 @@ const typedText = (r: DraftRoot) => (r.typedMm === null ? '' : String(Number(inU
       >
       <label v-if="r.typed"
         ><input
-          :value="typedText(r)"
+          :value="texts[r.key] ?? typedText(r)"
           inputmode="decimal"
           :placeholder="'how long?'"
           :aria-label="`length in ${lengthUnit}`"
-          @change="type(r, ($event.target as HTMLInputElement).value)"
+          @input="type(r, ($event.target as HTMLInputElement).value)"
+          @blur="left(r)"
         />
         {{ lengthUnit }}</label
       >
