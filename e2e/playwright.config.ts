@@ -1,6 +1,8 @@
 import { defineConfig, devices } from '@playwright/test'
 
 const port = 8499
+/** A second server with nothing in it yet. */
+const emptyPort = 8498
 const chromium = [
   ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
   '--disable-dev-shm-usage',
@@ -29,21 +31,29 @@ export default defineConfig({
     trace: 'retain-on-failure',
   },
   projects: [
-    { name: 'desktop', testIgnore: /(phone|crash)\.spec/, use: { viewport: { width: 1280, height: 800 } } },
+    { name: 'desktop', testIgnore: /(phone|empty|crash)\.spec/, use: { viewport: { width: 1280, height: 800 } } },
     { name: 'phone', testMatch: /phone\.spec/, use: { ...devices['Pixel 7'], viewport: { width: 390, height: 844 } } },
+    {
+      name: 'empty',
+      testMatch: /empty\.spec/,
+      use: { ...devices['Pixel 7'], viewport: { width: 390, height: 844 }, baseURL: `http://127.0.0.1:${emptyPort}` },
+    },
     // Kills PostgreSQL, so it comes after everything else.
     {
       name: 'crash',
       testMatch: /crash\.spec/,
-      dependencies: ['desktop', 'phone'],
+      dependencies: ['desktop', 'phone', 'empty'],
       use: { viewport: { width: 1280, height: 800 } },
     },
   ],
-  webServer: {
-    command: `bash ../scripts/e2e-server.sh ${port}`,
-    url: `http://127.0.0.1:${port}/api/handbook`,
+  webServer: [
+    [port, 'e2e'],
+    [emptyPort, 'e2e_empty'],
+  ].map(([at, database]) => ({
+    command: `bash ../scripts/e2e-server.sh ${at} ${database}`,
+    url: `http://127.0.0.1:${at}/api/handbook`,
     timeout: 60_000,
     reuseExistingServer: false,
     env: { TZ: 'UTC' },
-  },
+  })),
 })

@@ -53,6 +53,8 @@ export const refreshAll = () =>
 interface Undoing<In, Out> {
   says: (fact: In, out: Out) => string
   undo: (fact: In, out: Out) => Promise<unknown>
+  /** Its page goes with it. */
+  leaves?: boolean
 }
 
 export const withdraw = async (kind: Schemas['Withdrawal']['kind'], about: string): Promise<void> => {
@@ -63,14 +65,18 @@ export const withdraw = async (kind: Schemas['Withdrawal']['kind'], about: strin
 const byWithdrawal = <In extends { id: string }, Out>(
   kind: Schemas['Withdrawal']['kind'],
   says: (fact: In, out: Out) => string,
-): Undoing<In, Out> => ({ says, undo: (fact) => withdraw(kind, fact.id) })
+): Undoing<In, Out> => ({
+  says,
+  undo: (fact) => withdraw(kind, fact.id),
+  leaves: ['mother', 'cut', 'plan', 'brought'].includes(kind),
+})
 
 function useFact<In, Out>(write: (fact: In) => Promise<Out>, undoing?: Undoing<In, Out>, after?: (out: Out) => void) {
   return useMutation<Out, Refusal, In>({
     mutationFn: write,
     onSuccess: async (out, fact) => {
       after?.(out)
-      did(undoing && { says: undoing.says(fact, out), undo: () => undoing.undo(fact, out) })
+      did(undoing && { says: undoing.says(fact, out), undo: () => undoing.undo(fact, out), leaves: undoing.leaves ?? false })
       await refreshAll()
     },
   })

@@ -18,11 +18,10 @@ async function undo() {
   if (!act) return
   busy.value = true
   try {
+    if (act.leaves && router.currentRoute.value.params['id']) await router.push('/')
     await act.undo()
     said.value = 'Taken back.'
     lastAct.value = undefined
-    // Where its page is gone with it, the shelf is not.
-    if (/^\/(cuttings|prepare)\//.test(router.currentRoute.value.path) && act.says.startsWith('Cut')) await router.push('/')
   } catch (e) {
     failed.value = e instanceof Error ? e.message : 'It could not be taken back.'
   } finally {
@@ -46,13 +45,16 @@ function close() {
 <style scoped>
 .bar {
   position: fixed;
-  left: 16px;
-  bottom: 16px;
-  z-index: 7;
+  left: 520px;
+  right: 300px;
+  top: 3px;
+  z-index: 1010;
   display: flex;
   gap: 10px;
   align-items: center;
-  max-width: min(440px, calc(100vw - 32px));
+  justify-content: center;
+  width: fit-content;
+  margin: 0 auto;
   background: var(--ink);
   color: var(--paper);
   border-radius: 12px;
@@ -70,10 +72,20 @@ function close() {
   height: 44px;
   font-size: 22px;
 }
+@media (max-width: 1150px) {
+  .bar {
+    left: 16px;
+    right: 16px;
+    top: 60px;
+  }
+}
 @media (max-width: 700px) {
   .bar {
     left: 8px;
     right: 8px;
+    top: auto;
+    width: auto;
+    justify-content: space-between;
     bottom: calc(66px + env(safe-area-inset-bottom));
     max-width: none;
   }

@@ -5,6 +5,8 @@ export interface Act {
   /** What was done, as a sentence. */
   says: string
   undo: () => Promise<unknown>
+  /** Its page goes with it, so that is left first. */
+  leaves?: boolean
 }
 
 export const lastAct = ref<Act>()

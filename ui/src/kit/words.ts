@@ -33,6 +33,9 @@ export const organWord: Record<string, string> = {
   tuber: 'Tuber',
   leaf: 'Leaf',
 }
+/** "3 nodes" along a stem, "3 growing points" of a clump, a tuber or a leaf. */
+export const pointsOf = (organ: string, n: number): string =>
+  ['stem', 'rhizome', 'runner'].includes(organ) ? count(n, 'node', 'nodes') : count(n, 'growing point', 'growing points')
 export const stripeWord = { none: 'no pattern', some: 'some pattern', strong: 'strong pattern' } as const
 export const woodWord = { green: 'green', half_ripe: 'half ripe', woody: 'woody' } as const
 

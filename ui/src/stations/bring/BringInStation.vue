@@ -108,7 +108,7 @@ const missing = computed(() => {
   if (d.value.leaves < 0) return 'how many leaves it has'
   return ''
 })
-const counts = [1, 2, 3, 4, 5]
+const counts = [1, 2, 3, 4, 5, 6, 7, 8]
 
 async function save() {
   const v = d.value

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import { useMothers } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
+import { pointsOf } from '@/kit/words'
 
 import StemPicture from '@/drawing/StemPicture.vue'
 
@@ -34,7 +35,7 @@ const stems = computed(
             :patterned="mother.pattern !== 'plain'"
           />
           <b class="code">{{ mother.code }}-{{ stem.letter }}</b> {{ mother.name }}
-          <span class="soft">{{ left }} {{ left === 1 ? 'node stands' : 'nodes stand' }}</span>
+          <span class="soft">{{ pointsOf(stem.organ, left) }} {{ left === 1 ? 'stands' : 'stand' }}</span>
         </router-link>
       </li>
     </ul>

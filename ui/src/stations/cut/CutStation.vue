@@ -10,7 +10,7 @@ import DateField from '@/kit/DateField.vue'
 import { bothDates, instantOf, todayField } from '@/kit/dates'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { said } from '@/kit/units'
-import { count, organWord, percent } from '@/kit/words'
+import { count, organWord, percent, pointsOf } from '@/kit/words'
 
 import CutBench from './CutBench.vue'
 import CutChoices from './CutChoices.vue'
@@ -52,7 +52,7 @@ const detached = computed(() => answer.value?.stems.every((s) => s.plan.detached
 const leafy = computed(() => plan.stems.value.some((s) => book.value?.organs.find((o) => o.organ === s.organ)?.leafy))
 const motherKeeps = computed(
   () =>
-    `The mother keeps ${count(stays.value, 'node', 'nodes')}${leafy.value ? ` and ${count(leaves.value, 'leaf', 'leaves')}` : ''} here.`,
+    `The mother keeps ${pointsOf(stem.value?.organ ?? 'stem', stays.value)}${leafy.value ? ` and ${count(leaves.value, 'leaf', 'leaves')}` : ''} here.`,
 )
 const aimReached = computed(() => {
   const aim = wish.value?.aim
@@ -104,7 +104,7 @@ async function again() {
           <span class="code">{{ mother.code }}</span>, {{ organWord[stem.organ]?.toLowerCase() }} {{ stem.letter }}
         </h1>
         <span class="soft">
-          {{ mother.name }}, {{ count(stem.map.nodes.length, 'node', 'nodes')
+          {{ mother.name }}, {{ pointsOf(stem.organ, stem.map.nodes.length)
           }}<template v-if="stem.taken.length">, {{ stem.taken.length }} taken</template>.
           <router-link :to="{ name: 'mother', params: { id: mother.id } }">{{ mother.fit.short }}</router-link><template
             v-if="mother.watered_on"
@@ -155,10 +155,16 @@ async function again() {
       <div v-if="answer" class="two">
         <div class="stack">
           <section class="panel stack" aria-label="The plan">
-            <h2>{{ count(plan.pieces.value.length, 'piece', 'pieces') }}, {{ answer.expected.toFixed(1) }} plants expected</h2>
+            <h2 v-if="!plan.pieces.value.length">Nothing to cut</h2>
+            <h2 v-else>
+              {{ count(plan.pieces.value.length, 'piece', 'pieces') }}, {{ answer.expected.toFixed(1) }} plants expected
+            </h2>
             <p class="soft">
-              {{ aimReached }} Chance to lose all of them: {{ percent(answer.lose_all) }}.
-              <template v-if="!detached">{{ motherKeeps }}</template> Some will die: take more than you need.
+              <template v-if="plan.pieces.value.length"
+                >{{ aimReached }} Chance to lose all of them: {{ percent(answer.lose_all) }}.</template
+              >
+              <template v-if="!detached"> {{ motherKeeps }}</template>
+              <template v-if="plan.pieces.value.length"> Some will die: take more than you need.</template>
             </p>
             <div class="row">
               <v-btn color="primary" :disabled="!plan.possible.value" :loading="keep.isPending.value" @click="prepare"

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 
 import type { Handbook, MappedStem, Mother, Schemas } from '@/api/client'
 import { len } from '@/kit/units'
-import { organWord } from '@/kit/words'
+import { organWord, pointsOf } from '@/kit/words'
 
 import CountField from '@/kit/CountField.vue'
 import type { Wish } from './cutPlan'
@@ -81,15 +81,15 @@ const aimText = computed(() =>
         aim.value,
       ),
 )
+/** A leaf or a tuber is off the mother already: there is nothing to keep. */
+const detached = computed(() => stems.every((s) => book.organs.find((o) => o.organ === s.organ)?.detached))
 /** The wishes in one line; it opens to change them. */
 const open = useStorage('clearjar.wishes.open', false)
 const line = computed(() =>
   [
     aimText.value,
-    `pieces of ${l.value.least_nodes} to ${plural(l.value.most_nodes, 'node', 'nodes')}`,
-    stems.every((s) => book.organs.find((o) => o.organ === s.organ)?.detached)
-      ? ''
-      : `mother keeps ${plural(l.value.keep_leaves, 'leaf', 'leaves')}`,
+    `pieces of ${l.value.least_nodes} to ${pointsOf(stems[0]?.organ ?? 'stem', l.value.most_nodes)}`,
+    detached.value ? '' : `mother keeps ${plural(l.value.keep_leaves, 'leaf', 'leaves')}`,
     `into ${medium.value}`,
     isStem.value ? label(book.knife_schools, knife.value) : '',
     `${c.value.season ?? (dark ? 'dark' : 'bright')} half of the year`,
@@ -138,6 +138,7 @@ const toggleStem = (id: string) =>
         />
       </WishChip>
       <WishChip
+        v-if="!detached"
         label="Mother keeps"
         :value="`${plural(l.keep_leaves, 'leaf', 'leaves')}, ${plural(l.keep_nodes, 'node', 'nodes')}`"
       >

@@ -9,7 +9,7 @@ import AskState from '@/kit/AskState.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import LengthField from '@/kit/LengthField.vue'
 import { len, said } from '@/kit/units'
-import { buds, budWord, count, organs, organWord, stripeWord, woodWord } from '@/kit/words'
+import { buds, budWord, organs, organWord, pointsOf, stripeWord, woodWord } from '@/kit/words'
 
 import PhotoBackdrop from './PhotoBackdrop.vue'
 import {
@@ -311,10 +311,7 @@ function keepMine() {
       </RefusalNote>
       <div class="row">
         <v-btn color="primary" :disabled="!draft.nodes.length" :loading="save.isPending.value" @click="keep">Save the map</v-btn>
-        <span class="soft"
-          >{{ count(draft.nodes.length, along ? 'node' : 'growing point', along ? 'nodes' : 'growing points') }},
-          {{ len(draft.lengthMm) }}</span
-        >
+        <span class="soft">{{ pointsOf(draft.organ, draft.nodes.length) }}, {{ len(draft.lengthMm) }}</span>
       </div>
     </template>
   </div>

@@ -113,6 +113,12 @@ figcaption {
 figcaption button {
   min-height: 24px;
 }
+@media (max-width: 700px) {
+  figcaption button {
+    min-height: 44px;
+    min-width: 44px;
+  }
+}
 figcaption button:hover {
   text-decoration: underline;
 }

@@ -27,7 +27,15 @@ const restShown = computed(() => (all.value ? rest.value : rest.value.slice(0, 4
 
 const summary = computed(() => {
   const n = (...v: string[]) => shelf.cuttings.filter((c) => v.includes(c.judgement.verdict)).length
-  return `${n('ready', 'overdue')} to pot, ${n('rescue')} to rescue, ${n('look')} need a look, ${n('wait')} wait.`
+  const say = (many: number, one: string, more: string) => (many ? [`${many} ${many === 1 ? one : more}`] : [])
+  const parts = [
+    ...say(n('ready', 'overdue'), 'to pot', 'to pot'),
+    ...say(n('rescue'), 'to rescue', 'to rescue'),
+    ...say(n('look'), 'needs a look', 'need a look'),
+    ...say(n('wait'), 'waits', 'wait'),
+    ...say(n('growing_on'), 'grows on', 'grow on'),
+  ]
+  return parts.length ? `${parts.join(', ')}.` : 'Nothing to do today.'
 })
 
 function answer(cutting: Cutting, seen: Look) {
