@@ -93,9 +93,15 @@ test('the cut page of every group opens for every organ', async ({ page }) => {
 })
 
 const organs: Organ[] = ['stem', 'leaf', 'clump', 'rhizome', 'tuber', 'runner']
-for (let i = 0; i < 19; i++) {
-  // Each organ comes with several groups, each vessel with each organ.
-  const organ = organs[i % 6]!
+// Each organ comes with several groups, each vessel with each organ; leaves once more with those that regrow from one.
+const walks: [number, Organ][] = [
+  ...Array.from({ length: 19 }, (_, i): [number, Organ] => [i, organs[i % 6]!]),
+  [8, 'leaf'],
+  [10, 'leaf'],
+  [11, 'leaf'],
+  [14, 'leaf'],
+]
+for (const [i, organ] of walks) {
   test(`from the map to a plant that has grown on: group ${i + 1}, ${organ}`, async ({ page }) => {
     page.setDefaultTimeout(12_000)
     await page.goto('/')
@@ -127,7 +133,7 @@ for (let i = 0; i < 19; i++) {
     await page.getByRole('link', { name: 'Set it' }).click()
     await expect(page.getByRole('heading', { name: 'Set', exact: true })).toBeVisible()
     await page.getByRole('button', { name: 'A new vessel' }).click()
-    await page.getByLabel('Name of the vessel').fill(`Vessel ${i + 1}`)
+    await page.getByLabel('Name of the vessel').fill(`${organ} vessel ${i + 1}`)
     await choose(page, 'Kind', vessel.label)
     await expect(page.getByRole('heading', { name: new RegExp(`How to set it in a`) })).toBeVisible()
     await expect(page.getByRole('listitem').first()).toBeVisible()
@@ -137,7 +143,7 @@ for (let i = 0; i < 19; i++) {
     await expect(
       page
         .getByRole('status')
-        .filter({ hasText: `${code} stands in Vessel ${i + 1}.` })
+        .filter({ hasText: `${code} stands in ${organ} vessel ${i + 1}.` })
         .first(),
     ).toBeVisible()
 

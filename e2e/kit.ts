@@ -122,3 +122,34 @@ export async function clickPhoto(page: Page, [x, y]: readonly [number, number]):
   expect(x <= w && y <= h).toBe(true)
   await page.mouse.click(px, py)
 }
+
+/** Text that is drawn smaller than 12 px on the screen, and labels that do not fit their field. */
+export async function readable(page: Page): Promise<void> {
+  const wrong = await page.evaluate(() => {
+    const out: string[] = []
+    const shown = (e: Element) => {
+      const b = e.getBoundingClientRect()
+      return (
+        b.width > 1 && b.height > 1 && (e as HTMLElement).checkVisibility({ visibilityProperty: true, opacityProperty: true })
+      )
+    }
+    for (const e of document.querySelectorAll('body *')) {
+      const own = [...e.childNodes].some((n) => n.nodeType === Node.TEXT_NODE && n.textContent?.trim())
+      if (!own || !shown(e)) continue
+      const svg = e instanceof SVGGraphicsElement ? e.getScreenCTM() : null
+      const px = Number.parseFloat(getComputedStyle(e).fontSize) * (svg ? Math.hypot(svg.a, svg.b) : 1)
+      if (px < 11.9) out.push(`${px.toFixed(1)} px: ${e.textContent?.trim().slice(0, 40)}`)
+    }
+    for (const e of document.querySelectorAll<HTMLElement>('.v-label, button, .v-select__selection-text, h1, h2, h3')) {
+      if (
+        shown(e) &&
+        e.scrollWidth > e.clientWidth + 1 &&
+        getComputedStyle(e).overflowX !== 'visible' &&
+        getComputedStyle(e).textOverflow === 'ellipsis'
+      )
+        out.push(`cut off: ${e.textContent?.trim().slice(0, 60)}`)
+    }
+    return [...new Set(out)]
+  })
+  expect(wrong, `text on ${page.url()}`).toEqual([])
+}

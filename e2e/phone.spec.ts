@@ -1,4 +1,4 @@
-import { accessible, cuttingByCode, expect, motherByCode, noSidewaysScroll, test } from './kit'
+import { accessible, cuttingByCode, expect, motherByCode, noSidewaysScroll, readable, test } from './kit'
 
 test('at the shelf with one thumb', async ({ page }) => {
   test.setTimeout(180_000)
@@ -20,12 +20,15 @@ test('at the shelf with one thumb', async ({ page }) => {
     `/mothers/${mother.id}`,
     '/offer',
     '/files',
+    '/bring-in',
+    `/set?cutting=${c.id}`,
     `/prepare/${plan.id}`,
   ]) {
     await page.goto(path)
     await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached()
     await page.waitForLoadState('networkidle')
     await noSidewaysScroll(page)
+    await readable(page)
     await accessible(page)
     const small = await page
       .locator('main .v-btn:visible, main button:visible, header a:visible, header button:visible')

@@ -1,4 +1,4 @@
-import { accessible, choose, clickPhoto, cuttingByCode, expect, motherByCode, noSidewaysScroll, test } from './kit'
+import { accessible, choose, clickPhoto, cuttingByCode, expect, motherByCode, noSidewaysScroll, readable, test } from './kit'
 
 const views = async (page: Parameters<typeof cuttingByCode>[0]) => {
   const cutting = await cuttingByCode(page, 'PIN-A6-7')
@@ -36,6 +36,7 @@ for (const lamp of ['light', 'dark'] as const) {
       await expect(page.getByText(view.ready).first()).toBeVisible()
       await accessible(page)
       await noSidewaysScroll(page)
+      await readable(page)
     }
   })
 }

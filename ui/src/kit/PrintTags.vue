@@ -4,6 +4,8 @@ import { useStorage } from '@vueuse/core'
 
 import { useHandbook } from '@/api/queries'
 
+import { said } from './units'
+
 /** Tags to print for these cuttings: a PDF with a code of known size. */
 const { ids } = defineProps<{ ids: string[] }>()
 const { data: book } = useHandbook()
@@ -18,8 +20,8 @@ const chosen = computed(() => book.value?.tag_sizes.find((s) => s.key === size.v
       <v-btn v-for="s in book?.tag_sizes ?? []" :key="s.key" :value="s.key" size="small">{{ s.key }}</v-btn>
     </v-btn-toggle>
     <v-btn :href="href" download variant="outlined">{{ ids.length === 1 ? 'Tag as PDF' : `${ids.length} tags as PDF` }}</v-btn>
-    <small v-if="chosen" class="soft"
-      >{{ chosen.label }}; the code is {{ chosen.qr_mm }} mm wide. Print at 100 %, so that photos can be measured by it.</small
-    >
+    <small v-if="chosen" class="soft">{{
+      said(`${chosen.label}; the code is ${chosen.qr_mm} mm wide. Print at 100 %, so that photos can be measured by it.`)
+    }}</small>
   </div>
 </template>

@@ -28,7 +28,7 @@ function shown(mm: number, places = 0): string {
   const v = inUnit(mm)
   if (lengthUnit.value === 'mm') return String(Number(v.toFixed(places)))
   if (lengthUnit.value === 'cm') return String(Number(v.toFixed(1 + places)))
-  return String(Number(v.toFixed(v < 1 ? 2 : 1 + places)))
+  return String(Number(v.toFixed(v < 10 ? 2 : 1 + places)))
 }
 
 /** "54 mm", "5.4 cm" or "2.1 in". */

@@ -29,7 +29,8 @@ const waiting = computed<Cutting[]>(
       (c) => (!c.set_on && c.judgement.verdict === 'look') || (c.id === moving.value && !c.potted_on),
     ) ?? [],
 )
-const chosenId = ref<string>()
+const chosenId = ref(moving.value)
+watch(moving, (id) => (chosenId.value = id))
 const chosen = computed(() => waiting.value.find((c) => c.id === chosenId.value) ?? waiting.value[0])
 
 const standing = (v: Vessel) =>
@@ -116,7 +117,9 @@ async function save() {
       set_nodes: setNodes.value,
     })
     .catch(() => undefined)
-  if (done) said.value = `${done.code} stands in ${done.vessel_name}.`
+  if (!done) return
+  said.value = `${done.code} stands in ${done.vessel_name}.`
+  chosenId.value = waiting.value.find((c) => c.id !== done.id)?.id
 }
 </script>
 
