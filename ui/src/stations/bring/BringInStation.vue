@@ -303,7 +303,8 @@ async function save() {
   flex: 1 1 240px;
 }
 .short {
-  max-width: 220px;
+  flex: 1 1 220px;
+  max-width: 260px;
 }
 fieldset {
   border: 0;

@@ -30,7 +30,8 @@ const emit = defineEmits<{ knives: [mm: number[]] }>()
 const box = useTemplateRef('box')
 const svg = useTemplateRef<SVGSVGElement>('svg')
 const { width } = useElementSize(box)
-const gap = 30
+const narrow = computed(() => width.value > 0 && width.value < 500)
+const gap = computed(() => (narrow.value ? 18 : 30))
 /** Between a piece and an offcut the stem hardly parts. */
 const crack = 12
 
@@ -56,7 +57,7 @@ const nodes = computed(() => {
   return stem.nodes.map((node, i) => ({ n: i + 1, at: (at += node.below_mm), node }))
 })
 const end = computed(() => endMm)
-const margin = 30
+const margin = computed(() => (narrow.value ? 10 : 30))
 /** Between two knives with no node there is an offcut. */
 const cuts = computed(() => [0, ...knives.value, end.value])
 /** A node at the very end belongs to the last part. */
@@ -69,17 +70,17 @@ const bare = (i: number) => {
 /** How far everything right of knife i is moved apart. */
 const shifts = computed(() => {
   let sum = 0
-  return knives.value.map((_, i) => (sum += bare(i) || bare(i + 1) ? crack : gap))
+  return knives.value.map((_, i) => (sum += bare(i) || bare(i + 1) ? crack : gap.value))
 })
 const spread = computed(() => shifts.value.at(-1) ?? 0)
 /** On a phone the whole stem fits, as long as its nodes can still be told apart; beyond that it scrolls. */
-const least = computed(() => (width.value < 500 ? 0.62 : 1.1))
+const least = computed(() => (narrow.value ? 0.55 : 1.1))
 const scale = computed(() =>
-  Math.max(least.value, (Math.max(330, width.value) - 2 * margin - spread.value) / Math.max(60, end.value, spanMm)),
+  Math.max(least.value, (Math.max(330, width.value) - 2 * margin.value - spread.value) / Math.max(60, end.value, spanMm)),
 )
-const total = computed(() => end.value * scale.value + spread.value + 2 * margin)
+const total = computed(() => end.value * scale.value + spread.value + 2 * margin.value)
 const t = computed(() => Math.min(organ === 'clump' ? 26 : 60, Math.max(13, stem.thickness_mm * scale.value)))
-const leaf = computed(() => Math.min(84, Math.max(40, 40 * scale.value)))
+const leaf = computed(() => Math.min(84, Math.max(narrow.value ? 30 : 40, 40 * scale.value)))
 const mid = 168
 const leafy = computed(() => organ === 'stem' || organ === 'rhizome' || organ === 'runner')
 
@@ -94,7 +95,7 @@ const parts = computed(() => {
   let lift = 0
   return cuts.value.slice(0, -1).map((from, i) => {
     const to = cuts.value[i + 1] ?? end.value
-    const shift = margin + (shifts.value[i - 1] ?? 0)
+    const shift = margin.value + (shifts.value[i - 1] ?? 0)
     const at = pieceAt(i, from)
     const off = i > 0 && bare(i)
     if (i > 0 && !off) lift += 7
@@ -117,7 +118,7 @@ const parts = computed(() => {
 const codeOf = (p: Schemas['Piece']) =>
   `${letter}${p.first}${p.last > p.first ? `-${p.last}` : ''}${p.kind === 'tip' ? ' tip' : ''}`
 const knifeX = (i: number) =>
-  (knives.value[i] ?? 0) * scale.value + margin + ((shifts.value[i - 1] ?? 0) + (shifts.value[i] ?? 0)) / 2
+  (knives.value[i] ?? 0) * scale.value + margin.value + ((shifts.value[i - 1] ?? 0) + (shifts.value[i] ?? 0)) / 2
 const lifted = (i: number) => ((parts.value[i]?.lift ?? 0) + (parts.value[i + 1]?.lift ?? 0)) / 2
 const sides = (k: number) => {
   const below = nodes.value.filter((n) => n.at <= k).at(-1)?.at ?? 0
@@ -162,7 +163,7 @@ function drag(e: PointerEvent) {
   const i = dragging.value
   if (i === undefined) return
   const x = e.clientX - (svg.value?.getBoundingClientRect().left ?? 0)
-  moved(i, snapped((x - margin - ((shifts.value[i - 1] ?? 0) + (shifts.value[i] ?? 0)) / 2) / scale.value))
+  moved(i, snapped((x - margin.value - ((shifts.value[i - 1] ?? 0) + (shifts.value[i] ?? 0)) / 2) / scale.value))
 }
 function key(e: KeyboardEvent, i: number) {
   const by = e.shiftKey ? 10 : 1
@@ -348,10 +349,15 @@ async function addKnife() {
         <rect class="hit" x="-22" y="-118" width="44" height="170" rx="6" fill="transparent" />
         <rect x="-6" y="-104" width="12" height="48" rx="5" fill="var(--terra)" />
         <path d="M-4 -56h8v88l-4 12q-4 -40 -4 -100z" fill="var(--water)" stroke="var(--ink)" stroke-width="1.3" />
-        <text v-if="labelled(i)" y="-112" text-anchor="middle" class="sides">{{ sides(k) }}</text>
+        <text v-if="labelled(i)" :y="narrow && i % 2 ? -127 : -112" text-anchor="middle" class="sides">{{ sides(k) }}</text>
       </g>
       <g :transform="`translate(${margin},284)`"><MmRule v-if="!knives.length" :length="end" :scale="scale" /></g>
     </svg>
+    <div v-if="total > width + 1 && plan.pieces.length" class="row under" role="group" aria-label="The pieces">
+      <button v-for="(p, i) in plan.pieces" :key="i" type="button" class="chip" :aria-pressed="i === chosen" @click="chosen = i">
+        <b class="code">{{ codeOf(p) }}</b> {{ p.refused ? 'never' : percent(p.chance) }}
+      </button>
+    </div>
     <div class="row under">
       <v-btn size="small" variant="outlined" @click="addKnife">Add a knife</v-btn>
       <v-btn
@@ -413,7 +419,22 @@ svg {
 .under > span {
   flex: 1 1 220px;
 }
+.chip {
+  border: 1px solid var(--line);
+  border-radius: 99px;
+  padding: 0 13px;
+  min-height: 44px;
+}
+.chip[aria-pressed='true'] {
+  border-color: var(--terra);
+}
 @media (max-width: 700px) {
+  .tagcode {
+    font-size: 13px;
+  }
+  .chance {
+    font-size: 17px !important;
+  }
   .keys {
     display: none;
   }

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
 import { scaleLinear } from 'd3-scale'
 import { line } from 'd3-shape'
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { percent } from '@/kit/words'
@@ -10,10 +11,13 @@ import { percent } from '@/kit/words'
 const { choices, now, counts } = defineProps<{ choices: Schemas['Choice'][]; now: number; counts: number[] }>()
 const emit = defineEmits<{ choose: [choice: Schemas['Choice']] }>()
 
-const w = 620
+const box = useTemplateRef('box')
+const { width } = useElementSize(box)
+/** Drawn in the pixels there are, so that its text keeps its size. */
+const w = computed(() => Math.min(700, Math.max(250, width.value)))
 const h = 150
 const ground = h - 30
-const x = computed(() => scaleLinear([choices[0]?.pieces ?? 1, Math.max(2, choices.at(-1)?.pieces ?? 2)], [44, w - 44]))
+const x = computed(() => scaleLinear([choices[0]?.pieces ?? 1, Math.max(2, choices.at(-1)?.pieces ?? 2)], [44, w.value - 44]))
 const y = computed(() => scaleLinear([0, Math.max(1, ...choices.map((c) => c.expected)) * 1.2], [ground, 14]))
 const lose = scaleLinear([0, 1], [0, ground - 14])
 const path = computed(
@@ -34,13 +38,13 @@ const most = computed(() => Math.max(...counts))
 <template>
   <section v-if="choices.length > 1" class="panel" aria-label="Fewer and safer, or more and riskier">
     <h2>Fewer and safer, or more and riskier</h2>
-    <p>
+    <p ref="box">
       <b>{{ here ? says(here) : `${now === 1 ? '1 piece' : `${now} pieces`} of your own` }}.</b>
       <span class="soft">
         Line: plants expected of the best plan for each number of pieces; bars: chance to lose all. Slide along.</span
       >
     </p>
-    <svg :viewBox="`0 0 ${w} ${h}`" aria-hidden="true">
+    <svg :width="w" :height="h" aria-hidden="true">
       <path :d="`M24 ${ground}H${w - 20}`" stroke="var(--wood)" />
       <rect
         v-for="c in choices"
@@ -88,9 +92,10 @@ const most = computed(() => Math.max(...counts))
 
 <style scoped>
 svg {
-  width: 100%;
-  max-width: 700px;
   display: block;
+}
+h2 {
+  margin-bottom: 6px;
 }
 .point {
   cursor: pointer;

@@ -62,6 +62,18 @@ const aimReached = computed(() => {
   return answer.value.targets.map((t, i) => `Stem ${answer.value?.stems[i]?.letter ?? ''} to node ${t.node}: ${t.why}.`).join(' ')
 })
 
+const outlook = computed(() =>
+  [
+    ...(plan.pieces.value.length
+      ? [aimReached.value, `Chance to lose all of them: ${percent(answer.value?.lose_all ?? 1)}.`]
+      : []),
+    detached.value ? '' : motherKeeps.value,
+    plan.pieces.value.length ? 'Some will die: take more than you need.' : '',
+  ]
+    .filter(Boolean)
+    .join(' '),
+)
+
 const cut = useTakeCuttings()
 const keep = useKeepPlan()
 const cutOn = ref(todayField())
@@ -160,11 +172,7 @@ async function again() {
               {{ count(plan.pieces.value.length, 'piece', 'pieces') }}, {{ answer.expected.toFixed(1) }} plants expected
             </h2>
             <p class="soft">
-              <template v-if="plan.pieces.value.length"
-                >{{ aimReached }} Chance to lose all of them: {{ percent(answer.lose_all) }}.</template
-              >
-              <template v-if="!detached"> {{ motherKeeps }}</template>
-              <template v-if="plan.pieces.value.length"> Some will die: take more than you need.</template>
+              {{ outlook }}
             </p>
             <div class="row">
               <v-btn color="primary" :disabled="!plan.possible.value" :loading="keep.isPending.value" @click="prepare"

@@ -39,7 +39,7 @@ watch([plants, certainty, records, each], () => void ask(), { immediate: true })
       <CountField v-model="plants" label="Plants wanted" :min="1" :max="1000" />
       <CountField v-model="certainty" label="How sure" :min="50" :max="99" :step="5" unit="%" />
       <CountField v-model="each" label="Chance of one piece" :min="1" :max="100" unit="%" />
-      <CountField v-model="records" label="That rests on (0: taken as sure)" :min="0" :max="1000" unit="pieces" />
+      <CountField v-model="records" label="Known from how many pieces (0: take it as sure)" :min="0" :max="1000" unit="pieces" />
     </div>
     <RefusalNote :error="error" />
     <p v-if="answer" role="status">

@@ -243,6 +243,7 @@ const toggleStem = (id: string) =>
 .fold {
   display: grid;
   gap: 8px;
+  grid-template-columns: minmax(0, 1fr);
 }
 .line {
   display: flex;
@@ -258,9 +259,6 @@ const toggleStem = (id: string) =>
 .line span {
   flex: 1;
   min-width: 0;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 .line b {
   text-decoration: underline;
