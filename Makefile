@@ -1,4 +1,4 @@
-.PHONY: demo demo-reset stop build test contract format sql shots figures
+.PHONY: demo demo-reset stop backup restore build test contract format sql shots figures
 
 demo: ## set up, load the demo garden, build and serve on 127.0.0.1:8420
 	@scripts/demo.sh
@@ -10,6 +10,12 @@ demo-reset: ## throw the demo's data away and load it anew
 
 stop: ## stop what make demo started
 	@scripts/demo.sh stop
+
+backup: ## everything in the demo's database into one file of var/backups; it may go on running
+	@scripts/backup.sh backup $(FILE)
+
+restore: ## a backup in place of what is there: make restore FILE=var/backups/...
+	@scripts/backup.sh restore $(FILE)
 
 build:
 	@scripts/setup.sh

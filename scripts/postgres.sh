@@ -2,6 +2,8 @@
 # PostgreSQL on loopback for one purpose.
 # usage: scripts/postgres.sh start|stop|reset|url|status|kill NAME        (NAME: demo or test)
 #        scripts/postgres.sh fresh NAME DATABASE     an empty database of that name
+#        scripts/postgres.sh dump NAME FILE [DATABASE]   everything into one file, while it is in use
+#        scripts/postgres.sh load NAME FILE [DATABASE]   that file in place of what is there; what was there stays beside it
 # Data lives in var/NAME, or in /var/tmp when the server's user cannot enter this folder.
 # 127.0.0.1 only, no socket, a generated password in a file only its owner can read, a port of its own that is remembered.
 set -euo pipefail
@@ -82,15 +84,46 @@ stop() {
 
 client() { local tool=$1; shift; PGPASSWORD=$(cat "$secret") as_server "$PGBIN/$tool" -h 127.0.0.1 -p "$(port)" -U clearjar "$@"; }
 
+# A file that is cut short is not taken for a backup.
+dump() {
+  local to=$1 database=${2:-clearjar}
+  (umask 077 && client pg_dump --format=custom --no-owner -d "$database" >"$to.part")
+  "$PGBIN/pg_restore" --list "$to.part" >/dev/null
+  mv "$to.part" "$to"
+}
+# All of it is read into a database of its own first: when that fails, nothing has changed.
+load() {
+  local from=$1 database=${2:-clearjar} fresh="${2:-clearjar}_loading" before="${2:-clearjar}_before_restore"
+  [ -r "$from" ] || { say "there is no file $from; nothing was changed"; exit 1; }
+  client dropdb --force --if-exists "$fresh" 2>/dev/null
+  client createdb "$fresh"
+  if ! client pg_restore --exit-on-error --no-owner -d "$fresh" <"$from" 2>"var/$name.restore.log"; then
+    client dropdb --force "$fresh"
+    say "$from could not be read back; nothing was changed:"
+    head -n 5 "var/$name.restore.log" >&2
+    exit 1
+  fi
+  client dropdb --force --if-exists "$before" 2>/dev/null
+  client psql -d postgres -qv ON_ERROR_STOP=1 <<SQL
+alter database "$database" with allow_connections false;
+select pg_terminate_backend(pid) from pg_stat_activity where datname = '$database' \g /dev/null
+alter database "$database" rename to "$before";
+alter database "$fresh" rename to "$database";
+alter database "$before" with allow_connections true;
+SQL
+}
+
 case "$act" in
   url) url; exit ;;
+  dump) dump "$3" "${4:-}"; exit ;;
+  load) load "$3" "${4:-}"; exit ;;
   fresh) client dropdb --force --if-exists "$3" 2>/dev/null; client createdb "$3"; exit ;;
   kill) kill -9 "$(server_pid)"; say "killed"; exit ;;
   status) if server_pid >/dev/null; then echo "running on port $(port)"; else echo "stopped"; fi; exit ;;
   stop) stop; exit ;;
   reset) stop; rm -rf "$data" "$base/ready" "$portfile"; say "data removed" ;;
   start) ;;
-  *) echo "postgres.sh: start | stop | reset | url | status | kill | fresh" >&2; exit 2 ;;
+  *) echo "postgres.sh: start | stop | reset | url | status | kill | fresh | dump | load" >&2; exit 2 ;;
 esac
 
 # An initdb that was cut short is thrown away.
