@@ -63,6 +63,23 @@ const shots = [
   ['growing-on', `/cuttings/${cutting('PIN-A4-5')}`],
   ['look', `/cuttings/${cutting('PIN-A6-7')}/look?look=${lastLook}`],
   ['potup', '/potup'],
+  [
+    'bring-in',
+    '/bring-in',
+    {
+      then: async (p) => {
+        await p.getByLabel('Full name of the plant').fill('Begonia, from a swap')
+        await p.locator('.v-select').filter({ hasText: 'Growth group' }).click()
+        await p
+          .getByRole('option', { name: /egonia/ })
+          .first()
+          .click()
+        await p.getByRole('button', { name: /^leaf/ }).first().click()
+        await p.getByRole('button', { name: 'new moss box' }).click()
+        await p.mouse.move(0, 0)
+      },
+    },
+  ],
   ['numbers', '/numbers'],
 ]
 for (const [name, path, o = {}] of shots.filter(([n]) => process.argv.length < 3 || process.argv.includes(n))) {

@@ -317,11 +317,3 @@ func (s state) stale(on time.Time) bool {
 
 // every is the number of days between looks in this medium.
 func (s state) every() plant.Number { return lookEvery[s.Medium] }
-
-// shut tells whether opening the vessel harms.
-func (s state) shut() bool {
-	if s.Cover != "" {
-		return s.Cover == "on" && s.medium.Cover != ""
-	}
-	return s.Group.CoverIn(s.Medium).Row().Shut
-}
