@@ -47,9 +47,11 @@ type CuttingView struct {
 	PlaceID     *uuid.UUID   `json:"place_id,omitempty"`
 	PlaceName   string       `json:"place_name"`
 	Medium      plant.Medium `json:"medium,omitempty"`
-	PottedOn    *time.Time   `json:"potted_on,omitempty"`
-	Pot         *potting.Pot `json:"pot,omitempty"`
-	GivenOn     *time.Time   `json:"given_on,omitempty"`
+	// Uncovered: kept with nothing over it, whatever the vessel came with.
+	Uncovered bool         `json:"uncovered"`
+	PottedOn  *time.Time   `json:"potted_on,omitempty"`
+	Pot       *potting.Pot `json:"pot,omitempty"`
+	GivenOn   *time.Time   `json:"given_on,omitempty"`
 	// Seen is the newest state of each thing noted, for the drawing: roots without their traced lines.
 	Seen      plant.Look          `json:"seen"`
 	LongestMM float64             `json:"longest_mm"`
@@ -188,6 +190,8 @@ func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.Look
 	if vessel, ok := vessels[r.VesselID]; ok {
 		setOn := r.SetOn
 		v.SetOn, v.VesselID, v.VesselName, v.Medium = &setOn, &vessel.ID, vessel.Name, vessel.Medium
+		cover := group.CoverOver(v.Medium, v.Pose)
+		v.Uncovered = cover == plant.NoCover || cover == ""
 		v.PlaceID, v.PlaceName = &vessel.PlaceID, places[vessel.PlaceID].Name
 		e.Medium, e.SetOn, e.MediumOn = vessel.Medium, r.FirstSetOn.In(g.zone), r.MediumOn.In(g.zone)
 	}

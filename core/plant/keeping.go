@@ -87,6 +87,17 @@ func (m Medium) Row() MediumRow {
 // MediumHazards are the hazards of handling a medium.
 func MediumHazards(m Medium) []HazardKey { return m.Row().Hazards }
 
+// CoverOver is what stands over a piece that is set so: one with roots to drink with needs none.
+func (g Group) CoverOver(m Medium, pose Pose) CoverKey {
+	if pose != Crown {
+		return g.CoverIn(m)
+	}
+	if g.Keeping == Damp {
+		return ""
+	}
+	return NoCover
+}
+
 // CoverIn is what stands over pieces of the group in a medium; empty for nothing.
 func (g Group) CoverIn(m Medium) CoverKey {
 	usual := m.Row().Cover

@@ -85,13 +85,7 @@ func HowToSet(g Group, kind PieceKind, form LeafForm, in VesselKind) (HowTo, err
 		return HowTo{}, Refuse("vessel", "%q is not a vessel", in)
 	}
 	pose := PoseOf(g, kind, form)
-	cover := g.CoverIn(sort.Medium)
-	if pose == Crown { // it has roots to drink with
-		cover = NoCover
-		if g.Keeping == Damp {
-			cover = ""
-		}
-	}
+	cover := g.CoverOver(sort.Medium, pose)
 	s := HowTo{Pose: pose, Steps: []string{}, Cover: cover.Row(), Shows: shows[pose], Basis: Practice}
 	for _, table := range [][]settingRow{readying, placing} {
 		for _, r := range table {

@@ -127,8 +127,10 @@ type state struct {
 	// first and pot are the usual days to first roots and to potting, at this time of the year.
 	first, pot plant.Span
 	// from is the day roots could begin to grow: of setting, or of the last cutting back that left none.
-	from                                   time.Time
-	threshold                              float64
+	from      time.Time
+	threshold float64
+	// potsEarly: the school pots by early roots.
+	potsEarly                              bool
 	last                                   time.Time
 	roots                                  noted[rootState]
 	stem, feel, tug, leaf, water, crowding noted[string]
@@ -227,7 +229,7 @@ func assess(e Evidence, school plant.SchoolKey) state {
 	e.CutBacks = append([]CutBack{}, e.CutBacks...)
 	sort.SliceStable(e.CutBacks, func(i, j int) bool { return e.CutBacks[i].On.Before(e.CutBacks[j].On) })
 	e.Looks = cutBack(sorted(e.Looks), e.CutBacks)
-	s := state{Evidence: e, kind: e.Kind.Row(), medium: e.Medium.Row(), threshold: ThresholdMM(school).Value, from: e.SetOn}
+	s := state{Evidence: e, kind: e.Kind.Row(), medium: e.Medium.Row(), threshold: ThresholdMM(school).Value, potsEarly: ThresholdMM(school).Key == EarlyLongest.Key, from: e.SetOn}
 	s.asksLength = school != plant.FirstLeaf || !s.medium.Tugs
 	s.factor = 1 + (DarkFactor.Value-1)*plant.Darkness(e.Today, e.Southern)
 	effects := 1.0

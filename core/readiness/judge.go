@@ -154,7 +154,7 @@ func (s state) crowded() bool { return s.crowding.known && s.crowding.value != "
 
 // tooLong: under the school of early roots, roots much longer than it pots at.
 func (s state) tooLong() bool {
-	return s.roots.known && s.roots.value.count > 0 && s.threshold == EarlyLongest.Value && s.asksLength && s.roots.value.longest.LengthMM >= EarlyMost.Value
+	return s.roots.known && s.roots.value.count > 0 && s.potsEarly && s.asksLength && s.roots.value.longest.LengthMM >= EarlyMost.Value
 }
 
 // oldLooks: the newest look is too old to pot by.

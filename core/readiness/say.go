@@ -133,7 +133,7 @@ func (j *Judgement) ready(s state) {
 	}
 	j.Verdict = plant.Ready
 	j.Sentence = "Pot up. " + plant.Upper(s.summary()) + "."
-	if longest := s.roots.value.longest.LengthMM; s.threshold == EarlyLongest.Value && s.asksLength && longest > EarlyUsual.Value {
+	if longest := s.roots.value.longest.LengthMM; s.potsEarly && s.asksLength && longest > EarlyUsual.Value {
 		j.Sentence = fmt.Sprintf("Pot up. More than ready: %s; this school pots at %.0f to %.0f mm.", s.summary(), EarlyLongest.Value, EarlyUsual.Value)
 	}
 	j.Changes = "A soft stem, mushy roots or a stricter school."

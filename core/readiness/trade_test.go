@@ -277,6 +277,8 @@ func TestLongRootsAreMoreThanReady(t *testing.T) {
 	require.Contains(t, more.Sentence, "More than ready")
 	single := judge(t, evidence(t, "soft_climber", plant.Water, 30, LookOn{day(29), rooted(plant.White, 75)}), plant.EarlyRoots)
 	require.Equal(t, plant.Ready, single.Verdict, "one root this long has waited long enough")
+	leafless := judge(t, evidence(t, "soft_climber", plant.Water, 30, LookOn{day(29), rooted(plant.White, 75, 60)}), plant.FirstLeaf)
+	require.NotContains(t, []plant.Verdict{plant.Ready, plant.Overdue}, leafless.Verdict, "this school waits for the leaf")
 	little := judge(t, evidence(t, "soft_climber", plant.Water, 30, LookOn{day(29), rooted(plant.White, 32, 20)}), plant.EarlyRoots)
 	require.Equal(t, plant.Ready, little.Verdict)
 	require.Contains(t, little.Sentence, "More than ready")

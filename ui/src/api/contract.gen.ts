@@ -976,6 +976,7 @@ export interface components {
             tag: string;
             /** Format: double */
             thickness_mm: number;
+            uncovered: boolean;
             vessel_id?: string;
             vessel_name: string;
         };

@@ -8,7 +8,11 @@ import type { Schemas } from '@/api/client'
  * y up into negative. The slot draws what stands in it, between its back and its glass.
  */
 type Shape = Pick<Schemas['VesselView'], 'kind' | 'width_mm' | 'height_mm' | 'wall_mm' | 'fill_mm'>
-const { vessel } = defineProps<{ vessel: Shape }>()
+const { vessel, uncovered } = defineProps<{
+  vessel: Shape
+  /** What stands in it is kept with nothing over it. */
+  uncovered?: boolean
+}>()
 
 const w = computed(() => vessel.width_mm / 2)
 const outer = computed(() => w.value + Math.max(0.8, vessel.wall_mm))
@@ -66,6 +70,7 @@ const body = computed(() => {
       <slot />
       <path :d="`M${-w} ${-h}L${-halfAt(0)} 0H${halfAt(0)}L${w} ${-h}Z`" fill="none" stroke="var(--pot)" stroke-width="2.4" />
       <path
+        v-if="!uncovered"
         :d="`M${-w + 3} ${-h}V${-h - w * 0.9}a${w - 3} ${w - 3} 0 0 1 ${2 * (w - 3)} 0V${-h}`"
         fill="var(--glass-fill)"
         stroke="var(--glass)"

@@ -42,7 +42,7 @@ const labelled = computed(() =>
     .slice(0, 4),
 )
 const holder = computed<Record<string, unknown>>(() =>
-  cutting.pot ? { pot: cutting.pot, cut: true } : shape.value ? { vessel: shape.value } : {},
+  cutting.pot ? { pot: cutting.pot, cut: true } : shape.value ? { vessel: shape.value, uncovered: cutting.uncovered } : {},
 )
 const width = computed(() =>
   Math.max(120, (shape.value?.width_mm ?? cutting.pot?.top_mm ?? 70) + 58, lies(piece.value) ? stemLength(piece.value) + 70 : 0),

@@ -180,6 +180,7 @@ figure svg {
   display: grid;
   grid-template-columns: repeat(3, 1fr);
   gap: 12px;
+  align-items: start;
 }
 .choice {
   border: 1px solid var(--line);

@@ -30,7 +30,9 @@ const tagColumns = computed(() => (cuttings.length > 2 ? (cuttings.length > 4 ? 
 const slotMm = computed(() => Math.ceil(Math.max(width.value + 40, (tagColumns.value * 134 + 8) / scale) / 10) * 10)
 
 const placed = computed(() => placedIn(vessel, cuttings))
-const holder = computed<Record<string, unknown>>(() => (vessel ? { vessel } : { pot: pot.value }))
+const holder = computed<Record<string, unknown>>(() =>
+  vessel ? { vessel, uncovered: cuttings.length > 0 && cuttings.every((c) => c.uncovered) } : { pot: pot.value },
+)
 const name = computed(() => vessel?.name ?? `${len(pot.value?.top_mm ?? 0)} pot`)
 </script>
 
