@@ -10,6 +10,7 @@ import (
 	"os"
 	"sort"
 	"strings"
+	"sync"
 	"testing"
 	"testing/fstest"
 	"time"
@@ -381,4 +382,31 @@ func TestPhotoLeavesWithoutItsPlace(t *testing.T) {
 	bare := g.download("/api/photos/" + p.ID.String())
 	require.NotContains(t, string(bare), "2026:03:09")
 	require.Less(t, len(bare), len(raw))
+}
+
+// Twenty mothers at once, and more than a hundred of one name: each gets a code of her own, and none a refusal.
+func TestManyMothersOfOneName(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	const many = 120
+	codes := make([]string, many)
+	var wait sync.WaitGroup
+	turn := make(chan struct{}, 20)
+	for i := range codes {
+		wait.Go(func() {
+			turn <- struct{}{}
+			defer func() { <-turn }()
+			var m propagation.Mother
+			if g.send("POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Charlie vine", GroupKey: "ivy", Pattern: "plain"}}, &m) == http.StatusOK {
+				codes[i] = m.Code
+			}
+		})
+	}
+	wait.Wait()
+	seen := map[string]bool{}
+	for _, c := range codes {
+		require.NotEmpty(t, c)
+		require.False(t, seen[c], c)
+		seen[c] = true
+	}
 }

@@ -1,0 +1,38 @@
+package propagation
+
+import (
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"clearjar/core/plant"
+	"clearjar/store/storetest"
+)
+
+// Two ids whose first tag is the same: the second thing gets another tag, whatever it is.
+func TestTagThatIsTakenIsNoDeadEnd(t *testing.T) {
+	t.Parallel()
+	first := map[string]uuid.UUID{}
+	var a, b uuid.UUID
+	for a == uuid.Nil {
+		id := uuid.Must(uuid.NewV7())
+		tag := shortTag(id, 0)
+		if was, ok := first[tag]; ok {
+			a, b = was, id
+		}
+		first[tag] = id
+	}
+	require.NotEqual(t, shortTag(b, 0), shortTag(b, 1))
+	now := time.Date(2026, 11, 20, 12, 0, 0, 0, time.UTC)
+	g := New(storetest.Open(t), func() time.Time { return now }, time.UTC)
+	sort, _ := plant.Jar.Sort()
+	tags := map[string]bool{}
+	for _, id := range []uuid.UUID{a, b} {
+		v, err := g.AddVessel(t.Context(), NewVessel{ID: id, Name: "Jar " + id.String(), Place: "Sill", Vessel: sort.Usual})
+		require.NoError(t, err)
+		tags[v.Tag] = true
+	}
+	require.Len(t, tags, 2)
+}
