@@ -76,7 +76,7 @@ const shots = [
           .click()
         await p.getByRole('button', { name: /^leaf/ }).first().click()
         await p.getByRole('button', { name: 'new moss box' }).click()
-        await p.mouse.move(0, 0)
+        await p.evaluate(() => scrollTo(0, 0))
       },
     },
   ],

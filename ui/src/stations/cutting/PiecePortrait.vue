@@ -78,28 +78,31 @@ const lowest = computed(() => piece.value.lowest ?? 1)
     <component :is="cutting.pot ? PotDrawing : shape ? VesselDrawing : 'g'" v-bind="holder">
       <g :transform="`translate(0,${-up})`">
         <PieceDrawing :piece="piece" :walls="walls" :clear="clear" />
-        <text
-          v-for="(r, i) in labelled"
-          :key="i"
-          :x="r.tip.x + (r.tip.x > 0 ? 3 : -3)"
-          :y="r.tip.y + 2"
-          :text-anchor="r.tip.x > 0 ? 'start' : 'end'"
-          class="len"
-        >
-          {{ lenNumber(r.root.length_mm) }}
-        </text>
-        <text
-          v-for="(_, i) in named ? piece.nodes : []"
-          :key="`n${i}`"
-          :x="along(piece, nodeAt(piece, i + 1)).x + (lies(piece) ? 0 : piece.thicknessMm / 2 + 5)"
-          :y="along(piece, nodeAt(piece, i + 1)).y + (lies(piece) ? piece.thicknessMm / 2 + 14 * mmPerPx : 4 * mmPerPx)"
-          :text-anchor="lies(piece) ? 'middle' : 'start'"
-          class="node"
-        >
-          {{ nameOf(lowest + i) }}
-        </text>
       </g>
     </component>
+    <!-- Over the glass and the pot, so that no number is hidden by them. -->
+    <g :transform="`translate(0,${-up})`">
+      <text
+        v-for="(r, i) in labelled"
+        :key="i"
+        :x="r.tip.x + (r.tip.x > 0 ? 3 : -3)"
+        :y="r.tip.y + 2"
+        :text-anchor="r.tip.x > 0 ? 'start' : 'end'"
+        class="len"
+      >
+        {{ lenNumber(r.root.length_mm) }}
+      </text>
+      <text
+        v-for="(_, i) in named ? piece.nodes : []"
+        :key="`n${i}`"
+        :x="along(piece, nodeAt(piece, i + 1)).x + (lies(piece) ? 0 : piece.thicknessMm / 2 + 5)"
+        :y="along(piece, nodeAt(piece, i + 1)).y + (lies(piece) ? piece.thicknessMm / 2 + 14 * mmPerPx : 4 * mmPerPx)"
+        :text-anchor="lies(piece) ? 'middle' : 'start'"
+        class="node"
+      >
+        {{ nameOf(lowest + i) }}
+      </text>
+    </g>
     <g aria-hidden="true">
       <path v-for="m in marks" :key="m" :d="`M${width / 2 - (m % 50 ? 5 : 9)} ${-m}h9`" stroke="var(--wood)" stroke-width="0.7" />
       <text

@@ -123,7 +123,7 @@ async function save() {
           <p v-for="r in advice.reasons" :key="r">{{ said(r) }}</p>
           <p v-if="advice.warning" class="caution">{{ said(advice.warning) }}</p>
           <p>
-            {{ advice.mix_why }}:
+            {{ (advice.mix_why[0] ?? '').toUpperCase() + advice.mix_why.slice(1) }}:
             <template v-for="(m, i) in advice.mix" :key="m.name"
               ><template v-if="i">, </template><b>{{ Math.round(m.ml) }} ml</b> {{ m.name }}</template
             >. Never compact it.
