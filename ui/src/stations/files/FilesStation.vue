@@ -26,9 +26,13 @@ async function bring(keepGood: boolean) {
   if (!file.value) return
   busy.value = true
   error.value = undefined
+  far.value = ''
+  report.value = undefined
   try {
+    const all = await bringFile(what.value, file.value, keepGood, (done, of) => (far.value = `${done} of ${of} kept so far`))
+    // What was told on the way gives place to the whole.
     far.value = ''
-    report.value = await bringFile(what.value, file.value, keepGood, (done, of) => (far.value = `${done} of ${of} kept so far`))
+    report.value = all
     await queryClient.invalidateQueries()
   } catch (e) {
     error.value = e as Error
