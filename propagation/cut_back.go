@@ -17,7 +17,7 @@ type CutBack struct {
 	ID        uuid.UUID `json:"id"`
 	CuttingID uuid.UUID `json:"cutting_id"`
 	CutOn     time.Time `json:"cut_on"`
-	// RemovedMM is how much came off its base.
+	// RemovedMM is how much came off its base; 0 when nobody measured it.
 	RemovedMM float64 `json:"removed_mm" minimum:"0" maximum:"2000"`
 	// GoneNodes is how many of the piece's nodes, from its base up, are gone after it.
 	GoneNodes int `json:"gone_nodes" minimum:"0" maximum:"60"`

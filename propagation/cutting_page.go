@@ -169,6 +169,9 @@ func (g *Garden) addHistory(ctx context.Context, page *CuttingPage) error {
 
 func cutBackText(b sqlgen.CutBack, point plant.KindRow) string {
 	text := fmt.Sprintf("Cut back by %.0f mm", b.RemovedMm)
+	if b.RemovedMm == 0 {
+		text = "Cut back, how far was not measured"
+	}
 	if b.GoneNodes > 0 {
 		text += fmt.Sprintf(", %s gone", plant.Counted(int(b.GoneNodes), point.Point, point.Points))
 	}

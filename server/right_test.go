@@ -228,6 +228,9 @@ func TestCuttingBackIsAnAct(t *testing.T) {
 	page = g.cutting(c.ID)
 	require.Equal(t, plant.Rescue, page.Cutting.Judgement.Verdict)
 	require.Equal(t, 2, page.Cutting.SetNodes)
+	unmeasured := propagation.CutBack{ID: id(), CuttingID: c.ID, CutOn: now, GoneNodes: 1}
+	g.ok("POST", "/api/cut-backs", unmeasured, nil)
+	require.Contains(t, event(g.cutting(c.ID), "cut_back").Text, "Cut back, how far was not measured, 1 node gone")
 }
 
 // Random acts on one cutting, each sent once or thrice, some taken back: the page reads the same whenever
