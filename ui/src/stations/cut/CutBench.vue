@@ -349,7 +349,15 @@ async function addKnife() {
         <rect class="hit" x="-22" y="-118" width="44" height="170" rx="6" fill="transparent" />
         <rect x="-6" y="-104" width="12" height="48" rx="5" fill="var(--terra)" />
         <path d="M-4 -56h8v88l-4 12q-4 -40 -4 -100z" fill="var(--water)" stroke="var(--ink)" stroke-width="1.3" />
-        <text v-if="labelled(i)" :y="narrow && i % 2 ? -127 : -112" text-anchor="middle" class="sides">{{ sides(k) }}</text>
+        <text
+          v-if="labelled(i)"
+          :x="Math.min(Math.max(knifeX(i), 46), total - 46) - knifeX(i)"
+          :y="narrow && i % 2 ? -127 : -112"
+          text-anchor="middle"
+          class="sides"
+        >
+          {{ sides(k) }}
+        </text>
       </g>
       <g :transform="`translate(${margin},284)`"><MmRule v-if="!knives.length" :length="end" :scale="scale" /></g>
     </svg>
