@@ -184,10 +184,15 @@ func TestRestOfARefusedBodyIsNoRequest(t *testing.T) {
 			go func() {
 				_, _ = fmt.Fprintf(conn, "POST %s HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: %d\r\n\r\n%s", path, host, len(body), body)
 			}()
-			res, err := http.ReadResponse(bufio.NewReader(conn), nil)
+			answers := bufio.NewReader(conn)
+			res, err := http.ReadResponse(answers, nil)
 			if err == nil {
 				require.GreaterOrEqual(t, res.StatusCode, 400, path)
 				_, _ = io.Copy(io.Discard, res.Body)
+				// What is left in the pipe gets no answer of its own.
+				_ = conn.SetDeadline(time.Now().Add(400 * time.Millisecond))
+				_, err = http.ReadResponse(answers, nil)
+				require.Error(t, err, path)
 			}
 			_ = conn.Close()
 		}
