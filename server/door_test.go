@@ -202,6 +202,29 @@ func TestRestOfARefusedBodyIsNoRequest(t *testing.T) {
 	require.Empty(t, mothers)
 }
 
+// A body that comes too slowly is refused while the rest of it is on its way: that rest is no request either.
+func TestRestOfASlowBodyIsNoRequest(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	host := strings.TrimPrefix(g.base, "http://")
+	hidden := fmt.Sprintf("GET /api/shelf HTTP/1.1\r\nHost: %s\r\n\r\n", host)
+	conn, err := net.Dial("tcp", host)
+	require.NoError(t, err)
+	defer func() { _ = conn.Close() }()
+	_ = conn.SetDeadline(time.Now().Add(20 * time.Second))
+	_, err = fmt.Fprintf(conn, "POST /api/looks HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: %d\r\n\r\n          ", host, 10+len(hidden))
+	require.NoError(t, err)
+	answers := bufio.NewReader(conn)
+	res, err := http.ReadResponse(answers, nil)
+	require.NoError(t, err)
+	require.GreaterOrEqual(t, res.StatusCode, 400)
+	_, _ = io.Copy(io.Discard, res.Body)
+	_ = res.Body.Close()
+	_, _ = fmt.Fprint(conn, hidden)
+	_, err = http.ReadResponse(answers, nil)
+	require.Error(t, err, "the rest of the body was answered as a request")
+}
+
 // Ten endings at once: a transaction takes no second connection, so nothing waits for itself.
 func TestManyAtOnceDoNotStopTheDatabase(t *testing.T) {
 	t.Parallel()
