@@ -170,10 +170,7 @@ func (b Brought) piece() cutplan.Piece {
 	stem := b.stem()
 	set := b.SetNodes
 	if set < 1 {
-		set = min(2, b.Nodes)
-		if row := b.Kind.Row(); row.Pose != plant.Upright {
-			set = b.Nodes // what lies or stands as it grew is in the medium with all of it
-		}
+		set = cutplan.SetUsually(b.Kind, b.Nodes)
 	}
 	return cutplan.Piece{
 		First: 1, Last: b.Nodes, Kind: b.Kind, ToMM: stem.LengthMM(), BelowMM: broughtEndMM, AboveMM: broughtEndMM, Set: min(set, b.Nodes),

@@ -69,14 +69,21 @@ func (g *Garden) Find(ctx context.Context, asked string) (Found, error) {
 		c.Says = map[string]string{"standing": "rooting", "potted": "potted", "given": "given away", "established": "established", "lost": "lost"}[c.State]
 		out.Cuttings = append(out.Cuttings, c)
 	}
-	vessels, places, err := g.standings(ctx)
+	vessels, err := g.store.Vessels(ctx)
 	if err != nil {
 		return out, err
 	}
-	rowsV, err := g.store.Vessels(ctx)
-	for _, row := range rowsV {
-		v := vessels[row.ID]
-		text := strings.ToLower(v.Name + " " + v.Tag + " " + places[v.PlaceID].Name)
+	places, err := g.store.Places(ctx)
+	if err != nil {
+		return out, err
+	}
+	placeName := map[uuid.UUID]string{}
+	for _, p := range places {
+		placeName[p.ID] = p.Name
+	}
+	for _, row := range vessels {
+		v := vesselView(row)
+		text := strings.ToLower(v.Name + " " + v.Tag + " " + placeName[v.PlaceID])
 		all := true
 		for _, w := range words {
 			all = all && strings.Contains(text, w)
@@ -88,7 +95,7 @@ func (g *Garden) Find(ctx context.Context, asked string) (Found, error) {
 			out.More = true
 			break
 		}
-		out.Vessels = append(out.Vessels, FoundVessel{v.ID, v.Name, v.Tag, places[v.PlaceID].Name, v.Medium})
+		out.Vessels = append(out.Vessels, FoundVessel{v.ID, v.Name, v.Tag, placeName[v.PlaceID], v.Medium})
 	}
-	return out, err
+	return out, nil
 }

@@ -190,8 +190,7 @@ func (g *Garden) view(r sqlgen.CuttingsRow, stem plant.Stem, looks []sqlgen.Look
 	if vessel, ok := vessels[r.VesselID]; ok {
 		setOn := r.SetOn
 		v.SetOn, v.VesselID, v.VesselName, v.Medium = &setOn, &vessel.ID, vessel.Name, vessel.Medium
-		cover := group.CoverOver(v.Medium, v.Pose)
-		v.Uncovered = cover == plant.NoCover || cover == ""
+		v.Uncovered = group.CoverOver(v.Medium, v.Pose).Open()
 		v.PlaceID, v.PlaceName = &vessel.PlaceID, places[vessel.PlaceID].Name
 		e.Medium, e.SetOn, e.MediumOn = vessel.Medium, r.FirstSetOn.In(g.zone), r.MediumOn.In(g.zone)
 	}

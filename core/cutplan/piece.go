@@ -115,6 +115,14 @@ func (b Bench) name(p *Piece, hasTip bool) {
 	}
 }
 
+// SetUsually is how many growing points of a piece go into the medium when nobody said.
+func SetUsually(kind plant.PieceKind, points int) int {
+	if kind.Row().Whole {
+		return points
+	}
+	return min(int(SetAtMost.Value), points)
+}
+
 // setNodes decides which nodes go into the medium and which leaves come off. Leaves that would
 // sit in the medium rot; the top leaf stays to feed the piece.
 func (b Bench) setNodes(p *Piece, topLeaf int, hasTip bool, l Limits) {

@@ -281,3 +281,18 @@ func TestWhyNothingIsCutNamesTheCause(t *testing.T) {
 		require.Contains(t, plan.Warnings[0], want)
 	}
 }
+
+// common practice, no source: of a stem one or two nodes are set, a division, tuber, leaf or runner with all of it.
+func TestUsuallySet(t *testing.T) {
+	t.Parallel()
+	for _, row := range plant.KindRows() {
+		want := 2
+		if row.Whole {
+			want = 3
+		}
+		require.Equal(t, want, SetUsually(row.Kind, 3), row.Kind)
+		require.Equal(t, 1, SetUsually(row.Kind, 1), row.Kind)
+	}
+	require.Equal(t, 3, SetUsually(plant.Division, 3))
+	require.Equal(t, 2, SetUsually(plant.RhizomePiece, 3))
+}

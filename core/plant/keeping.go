@@ -87,6 +87,9 @@ func (m Medium) Row() MediumRow {
 // MediumHazards are the hazards of handling a medium.
 func MediumHazards(m Medium) []HazardKey { return m.Row().Hazards }
 
+// Open tells whether nothing stands over it.
+func (k CoverKey) Open() bool { return k == "" || k == NoCover }
+
 // CoverOver is what stands over a piece that is set so: one with roots to drink with needs none.
 func (g Group) CoverOver(m Medium, pose Pose) CoverKey {
 	if pose != Crown {

@@ -34,6 +34,8 @@ type KindRow struct {
 	Pose   Pose   `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown"`
 	// Sisters: each growing point makes a plant of its own, so that roots are not counted by node.
 	Sisters bool `json:"sisters"`
+	// Whole: all its growing points go into the medium, or lie on it, when it is set.
+	Whole bool `json:"whole"`
 	// FirstRootsDays and PotUpDays stand in where the group has none.
 	FirstRootsDays Span `json:"first_roots_days"`
 	PotUpDays      Span `json:"pot_up_days"`
@@ -44,11 +46,11 @@ var kindRows = []KindRow{
 	{Kind: StemCutting, Label: "stem cutting", Body: "stem", Comes: "shoot", Point: "node", Points: "nodes", Pose: Upright},
 	{Kind: LeafBud, Label: "single node with leaf", Body: "stem", Comes: "shoot", Point: "node", Points: "nodes", Pose: Upright},
 	{Kind: WetStick, Label: "single node, no leaf", Body: "stem", Comes: "shoot", Point: "node", Points: "nodes", Pose: Upright},
-	{Kind: LeafPiece, Label: "leaf piece", Body: "leaf", Comes: "plantlet", Point: "base", Points: "bases", Pose: Stalk, Sisters: true},
-	{Kind: Division, Label: "division", Body: "base", Comes: "shoot", Point: "growing point", Points: "growing points", Pose: Crown, Sisters: true, FirstRootsDays: Span{45, 21, 90}, PotUpDays: Span{90, 45, 180}},
+	{Kind: LeafPiece, Label: "leaf piece", Body: "leaf", Comes: "plantlet", Point: "base", Points: "bases", Pose: Stalk, Whole: true, Sisters: true},
+	{Kind: Division, Label: "division", Body: "base", Comes: "shoot", Point: "growing point", Points: "growing points", Pose: Crown, Whole: true, Sisters: true, FirstRootsDays: Span{45, 21, 90}, PotUpDays: Span{90, 45, 180}},
 	{Kind: RhizomePiece, Label: "rhizome piece", Body: "rhizome", Comes: "shoot", Point: "node", Points: "nodes", Pose: Lying},
-	{Kind: Tuber, Label: "tuber piece", Body: "tuber", Comes: "shoot", Point: "eye", Points: "eyes", Pose: HalfBuried, Sisters: true},
-	{Kind: Runner, Label: "runner piece", Body: "runner", Comes: "shoot", Point: "node", Points: "nodes", Pose: Flat},
+	{Kind: Tuber, Label: "tuber piece", Body: "tuber", Comes: "shoot", Point: "eye", Points: "eyes", Pose: HalfBuried, Whole: true, Sisters: true},
+	{Kind: Runner, Label: "runner piece", Body: "runner", Comes: "shoot", Point: "node", Points: "nodes", Pose: Flat, Whole: true},
 }
 
 // KindRows is the table of kinds of pieces.

@@ -5,6 +5,8 @@ type HowTo struct {
 	Pose  Pose     `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown"`
 	Steps []string `json:"steps"`
 	Cover CoverRow `json:"cover"`
+	// Uncovered: nothing stands over it.
+	Uncovered bool `json:"uncovered"`
 	// Shows says in a sentence what the drawing shows.
 	Shows    string    `json:"shows"`
 	Cautions []Caution `json:"cautions"`
@@ -86,7 +88,7 @@ func HowToSet(g Group, kind PieceKind, form LeafForm, in VesselKind) (HowTo, err
 	}
 	pose := PoseOf(g, kind, form)
 	cover := g.CoverOver(sort.Medium, pose)
-	s := HowTo{Pose: pose, Steps: []string{}, Cover: cover.Row(), Shows: shows[pose], Basis: Practice}
+	s := HowTo{Pose: pose, Steps: []string{}, Cover: cover.Row(), Uncovered: cover.Open(), Shows: shows[pose], Basis: Practice}
 	for _, table := range [][]settingRow{readying, placing} {
 		for _, r := range table {
 			if r.holds(pose, sort.Medium, g.Keeping, kind, form) {

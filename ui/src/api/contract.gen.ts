@@ -1156,6 +1156,7 @@ export interface components {
             pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
             shows: string;
             steps: string[];
+            uncovered: boolean;
             unusual?: string;
         };
         ImportReport: {
@@ -1212,6 +1213,7 @@ export interface components {
             pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
             pot_up_days: components["schemas"]["Span"];
             sisters: boolean;
+            whole: boolean;
         };
         LeafRule: {
             basis: components["schemas"]["Basis"];

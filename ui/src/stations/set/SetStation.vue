@@ -241,7 +241,7 @@ async function save() {
       </section>
       <figure class="panel">
         <svg v-if="vessel" :viewBox="view" role="img" :aria-label="`${chosen.code} in the vessel, to scale`">
-          <VesselDrawing :vessel="vessel" :uncovered="['', 'none'].includes(how?.cover.key ?? 'glass')">
+          <VesselDrawing :vessel="vessel" :uncovered="how?.uncovered ?? false">
             <g :transform="`translate(0,${-up})`"><PieceDrawing :piece="piece" :clear="clear" /></g>
           </VesselDrawing>
           <path d="M-300 0H300" stroke="var(--wood)" stroke-width="2.4" />
