@@ -71,7 +71,7 @@ var readying = []settingRow{
 }
 
 var shows = map[Pose]string{
-	Upright:    "The base is in, the blades out. Node 1 of the piece is its base: never upside down.",
+	Upright:    "The base is in, the blades out. The end that was nearer the roots goes down, never upside down.",
 	Stalk:      "Only the stalk is in; the blade stands clear.",
 	OnTop:      "It lies on top, covered by nothing.",
 	Lying:      "It lies along the surface, bud up, half of it exposed.",

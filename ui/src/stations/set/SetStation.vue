@@ -284,7 +284,8 @@ p {
   margin: 0;
 }
 .short {
-  max-width: 170px;
+  min-width: 186px;
+  max-width: 200px;
 }
 @media (max-width: 800px) {
   .two,
