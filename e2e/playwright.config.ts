@@ -18,6 +18,8 @@ export default defineConfig({
   testDir: '.',
   outputDir: 'results',
   workers: 1,
+  // A machine that is busy with something else may stop for longer than a screen may take: once more, and it is said.
+  retries: 1,
   timeout: 60_000,
   expect: { timeout: 10_000 },
   reporter: [['list']],

@@ -55,21 +55,24 @@ type NewMother struct {
 
 // AddMother takes a mother plant into the collection.
 func (g *Garden) AddMother(ctx context.Context, m NewMother) (Mother, error) {
-	words, err := m.clean()
-	if err != nil {
-		return Mother{}, err
-	}
-	err = g.keep(ctx, fact{m.ID, "mother", m.ID, m}, func(g *Garden) error {
-		if err := g.checkRaised(ctx, m.FromCutting); err != nil {
-			return err
-		}
-		_, err := g.addMother(ctx, m.ID, words, m.Code, m.FromCutting, true)
-		return err
-	})
-	if err != nil {
+	if _, _, err := g.Keep(ctx, m); err != nil {
 		return Mother{}, err
 	}
 	return g.MotherPage(ctx, m.ID)
+}
+
+func (m NewMother) named() named { return named{m.ID, "mother", m.ID} }
+
+func (m NewMother) write(ctx context.Context, g *Garden) error {
+	words, err := m.clean()
+	if err != nil {
+		return err
+	}
+	if err := g.checkRaised(ctx, m.FromCutting); err != nil {
+		return err
+	}
+	_, err = g.addMother(ctx, m.ID, words, m.Code, m.FromCutting, true)
+	return err
 }
 
 // checkRaised refuses to raise a mother from a cutting that is lost, gone, or was raised already.
@@ -111,6 +114,7 @@ func (g *Garden) addMother(ctx context.Context, id uuid.UUID, w MotherWords, own
 	if code == "" || has(taken, code) {
 		code = freeCode(base, taken)
 	}
+	mark(&g.touched.Mothers, id)
 	_, err = g.store.AddMother(ctx, sqlgen.AddMotherParams{
 		ID: id, Code: code, Name: w.Name, GroupKey: w.GroupKey, Provenance: w.Provenance, Pattern: w.Pattern, FromCutting: from, Known: known,
 	})

@@ -3,6 +3,7 @@ package propagation
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"time"
 
 	"github.com/google/uuid"
@@ -97,11 +98,6 @@ func (b Brought) check(g *Garden) error {
 		if err := b.Seen.Check(); err != nil {
 			return err
 		}
-		note, err := plant.CleanText("note", b.Seen.Note, plant.MostNoteLength)
-		if err != nil {
-			return err
-		}
-		b.Seen.Note = note
 	}
 	if err := b.stem().Check(); err != nil {
 		return err
@@ -111,20 +107,18 @@ func (b Brought) check(g *Garden) error {
 
 // BringIn takes in a piece as it is, with a mother of whom only the name is known when none is named.
 func (g *Garden) BringIn(ctx context.Context, b Brought) (CuttingPage, error) {
-	if err := b.check(g); err != nil {
-		return CuttingPage{}, err
-	}
-	err := g.keep(ctx, fact{b.ID, "brought", b.part("cutting"), b}, func(g *Garden) error { return g.bringIn(ctx, b) })
-	if err != nil {
-		return CuttingPage{}, err
-	}
-	return g.CuttingPage(ctx, b.cuttingID())
+	return g.keepOnPage(ctx, b, b.cuttingID())
 }
+
+func (b Brought) named() named { return named{b.ID, "brought", b.cuttingID()} }
 
 func (b Brought) cutID() uuid.UUID     { return b.part("cut") }
 func (b Brought) cuttingID() uuid.UUID { return uuid.NewSHA1(b.cutID(), []byte("piece 0")) }
 
-func (g *Garden) bringIn(ctx context.Context, b Brought) error {
+func (b Brought) write(ctx context.Context, g *Garden) error {
+	if err := b.check(g); err != nil {
+		return err
+	}
 	motherID, err := g.motherOfBrought(ctx, b)
 	if err != nil {
 		return err
@@ -139,6 +133,7 @@ func (g *Garden) bringIn(ctx context.Context, b Brought) error {
 		return err
 	}
 	stem := sqlgen.Stem{ID: stemID, MotherID: motherID, Letter: letter}
+	mark(&g.touched.Stems, stemID)
 	if _, err := g.store.AddStem(ctx, sqlgen.AddStemParams{ID: stemID, MotherID: motherID, Letter: stem.Letter}); err != nil {
 		return err
 	}
@@ -162,7 +157,7 @@ func (g *Garden) bringIn(ctx context.Context, b Brought) error {
 	if b.SeenOn != nil {
 		on = *b.SeenOn
 	}
-	return g.addLook(ctx, NewLook{ID: b.part("look"), CuttingID: id, LookedAt: on, Seen: *b.Seen})
+	return NewLook{ID: b.part("look"), CuttingID: id, LookedAt: on, Seen: *b.Seen}.write(ctx, g)
 }
 
 // piece is the whole of it: nothing was stripped that anyone knows of.
@@ -181,8 +176,7 @@ func (b Brought) piece() cutplan.Piece {
 // motherOfBrought is the mother named, else one of this name that is known by name only, else a new one.
 func (g *Garden) motherOfBrought(ctx context.Context, b Brought) (uuid.UUID, error) {
 	if b.MotherID != nil {
-		_, err := g.store.LockMother(ctx, *b.MotherID)
-		return *b.MotherID, missing(err, "This mother")
+		return *b.MotherID, g.lockMother(ctx, *b.MotherID)
 	}
 	words := MotherWords{Name: b.Name, GroupKey: b.GroupKey, Pattern: b.Pattern}
 	if words.Pattern == "" {
@@ -198,8 +192,7 @@ func (g *Garden) motherOfBrought(ctx context.Context, b Brought) (uuid.UUID, err
 	}
 	for _, m := range same {
 		if !m.Known && m.GroupKey == words.GroupKey {
-			_, err := g.store.LockMother(ctx, m.ID)
-			return m.ID, err
+			return m.ID, g.lockMother(ctx, m.ID)
 		}
 	}
 	id := b.part("mother")
@@ -213,10 +206,7 @@ func (g *Garden) setBrought(ctx context.Context, b Brought, cutting uuid.UUID) e
 	if b.Vessel != nil {
 		v := *b.Vessel
 		v.ID = b.part("vessel")
-		if err := v.Check(); err != nil {
-			return err
-		}
-		if err := g.addVessel(ctx, v); err != nil {
+		if err := v.write(ctx, g); err != nil {
 			return err
 		}
 		vessel = &v.ID
@@ -228,7 +218,7 @@ func (g *Garden) setBrought(ctx context.Context, b Brought, cutting uuid.UUID) e
 }
 
 // withdrawBrought takes a piece that was brought in back, with all that came with it and is used by nothing else.
-func (g *Garden) withdrawBrought(ctx context.Context, id uuid.UUID) (int64, error) {
+func withdrawBrought(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
 	f, err := g.store.FactByID(ctx, id)
 	if err != nil {
 		return 0, err
@@ -256,6 +246,9 @@ func (g *Garden) withdrawBrought(ctx context.Context, id uuid.UUID) (int64, erro
 		if _, err := g.store.WithdrawMother(ctx, b.part("mother")); err != nil {
 			return 0, err
 		}
+	}
+	if _, err := g.lockVessel(ctx, b.part("vessel")); err != nil && !errors.As(err, new(MissingError)) {
+		return 0, err
 	}
 	if uses, err := g.store.CountInVesselEver(ctx, b.part("vessel")); err != nil {
 		return 0, err

@@ -20,20 +20,20 @@ type SchoolChoice struct {
 
 // ChooseSchool sets the school a cutting is judged under. The choice made last holds, whenever it arrives.
 func (g *Garden) ChooseSchool(ctx context.Context, s SchoolChoice) (CuttingPage, error) {
+	return g.keepOnPage(ctx, s, s.CuttingID)
+}
+
+func (s SchoolChoice) named() named { return named{s.ID, "school", s.CuttingID} }
+
+func (s SchoolChoice) write(ctx context.Context, g *Garden) error {
 	if _, ok := plant.SchoolNamed(s.School); !ok {
-		return CuttingPage{}, plant.Refuse("school", "choose one of the schools")
+		return plant.Refuse("school", "choose one of the schools")
 	}
-	err := g.keep(ctx, fact{s.ID, "school", s.CuttingID, s}, func(g *Garden) error {
-		if _, err := g.lockCutting(ctx, s.CuttingID); err != nil {
-			return err
-		}
-		_, err := g.store.AddSchoolChoice(ctx, sqlgen.AddSchoolChoiceParams{ID: s.ID, CuttingID: s.CuttingID, School: string(s.School)})
+	if _, err := g.lockCutting(ctx, s.CuttingID); err != nil {
 		return err
-	})
-	if err != nil {
-		return CuttingPage{}, err
 	}
-	return g.CuttingPage(ctx, s.CuttingID)
+	_, err := g.store.AddSchoolChoice(ctx, sqlgen.AddSchoolChoiceParams{ID: s.ID, CuttingID: s.CuttingID, School: string(s.School), MadeAt: g.decided})
+	return err
 }
 
 // Ending is the fact that a cutting is established or lost.
@@ -50,25 +50,25 @@ var reasonsLost = []string{"rotted", "dried", "never_woke", "broken", "other"}
 // End closes the record of a cutting. Established needs a potting some days before: success is counted
 // when it has grown on. What was given away, or has ended, is not closed again.
 func (g *Garden) End(ctx context.Context, e Ending) (CuttingPage, error) {
+	return g.keepOnPage(ctx, e, e.CuttingID)
+}
+
+func (e Ending) named() named { return named{e.ID, "outcome", e.CuttingID} }
+
+func (e Ending) write(ctx context.Context, g *Garden) error {
 	note, err := plant.CleanText("note", e.Note, 500)
 	if err != nil {
-		return CuttingPage{}, err
-	}
-	err = g.keep(ctx, fact{e.ID, "outcome", e.CuttingID, e}, func(g *Garden) error {
-		c, err := g.standing(ctx, e.CuttingID, potted)
-		if err != nil {
-			return err
-		}
-		if err := g.checkOutcome(c, e.Outcome); err != nil {
-			return err
-		}
-		_, err = g.store.AddOutcome(ctx, sqlgen.AddOutcomeParams{ID: e.ID, CuttingID: e.CuttingID, Kind: e.Kind, EndedOn: e.On, Note: note, Why: e.Why})
 		return err
-	})
-	if err != nil {
-		return CuttingPage{}, err
 	}
-	return g.CuttingPage(ctx, e.CuttingID)
+	c, err := g.standing(ctx, e.CuttingID, potted)
+	if err != nil {
+		return err
+	}
+	if err := g.checkOutcome(c, e.Outcome); err != nil {
+		return err
+	}
+	_, err = g.store.AddOutcome(ctx, sqlgen.AddOutcomeParams{ID: e.ID, CuttingID: e.CuttingID, Kind: e.Kind, EndedOn: e.On, Note: note, Why: e.Why})
+	return err
 }
 
 // checkOutcome refuses an outcome that its own facts contradict.

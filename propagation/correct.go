@@ -32,41 +32,39 @@ type Corrected struct {
 	Says string    `json:"says"`
 }
 
-// target is what a correction is about: how it is read and written.
+// target is what a correction is about: how it is read, locked against others, and written.
 type target[T any] struct {
 	kind string
 	id   uuid.UUID
-	load func(g *Garden) (T, error)
+	load func() (T, error)
 	// save refuses what cannot be.
-	save func(g *Garden, becomes T) error
+	save func(becomes T) error
 }
 
 // correct puts something right and keeps what it said before.
 func correct[T any](ctx context.Context, g *Garden, c Correction[T], t target[T]) error {
-	return g.keep(ctx, fact{c.ID, "correction", t.id, c}, func(g *Garden) error {
-		now, err := t.load(g)
-		if err != nil {
-			return err
-		}
-		if c.Was != nil && !alike(*c.Was, now) {
-			return ConflictError{Reason: "This was changed elsewhere meanwhile. Both are shown; nothing was overwritten.", Theirs: now, Yours: c.Becomes}
-		}
-		if alike(now, c.Becomes) {
-			return nil
-		}
-		if err := t.save(g, c.Becomes); err != nil {
-			return err
-		}
-		was, err := json.Marshal(now)
-		if err != nil {
-			return err
-		}
-		becomes, err := json.Marshal(c.Becomes)
-		if err != nil {
-			return err
-		}
-		return g.store.AddCorrection(ctx, sqlgen.AddCorrectionParams{ID: c.ID, Kind: t.kind, About: t.id, Was: was, Becomes: becomes})
-	})
+	now, err := t.load()
+	if err != nil {
+		return err
+	}
+	if c.Was != nil && !alike(*c.Was, now) {
+		return ConflictError{Reason: "This was changed elsewhere meanwhile. Both are shown; nothing was overwritten.", Theirs: now, Yours: c.Becomes}
+	}
+	if alike(now, c.Becomes) {
+		return nil
+	}
+	if err := t.save(c.Becomes); err != nil {
+		return err
+	}
+	was, err := json.Marshal(now)
+	if err != nil {
+		return err
+	}
+	becomes, err := json.Marshal(c.Becomes)
+	if err != nil {
+		return err
+	}
+	return g.store.AddCorrection(ctx, sqlgen.AddCorrectionParams{ID: c.ID, Kind: t.kind, About: t.id, Was: was, Becomes: becomes})
 }
 
 // alike tells whether two values say the same: instants by when they are, not how they are written.
@@ -144,29 +142,46 @@ func (g *Garden) differs(was, becomes []byte) string {
 	return strings.Join(parts, "; ")
 }
 
-// CorrectMother puts right what is said of a mother. Cuttings keep their codes.
+// MotherCorrection puts right what is said of a mother. Cuttings keep their codes.
+type MotherCorrection struct {
+	About uuid.UUID `json:"about"`
+	Correction[MotherWords]
+}
+
+// CorrectMother keeps a [MotherCorrection].
 func (g *Garden) CorrectMother(ctx context.Context, id uuid.UUID, c Correction[MotherWords]) (Mother, error) {
-	words, err := c.Becomes.clean()
-	if err != nil {
-		return Mother{}, err
-	}
-	err = correct(ctx, g, c, target[MotherWords]{
-		"mother", id,
-		func(g *Garden) (MotherWords, error) {
-			if _, err := g.store.LockMother(ctx, id); err != nil {
-				return MotherWords{}, missing(err, "This mother")
-			}
-			m, err := g.store.MotherByID(ctx, id)
-			return MotherWords{m.Name, m.GroupKey, m.Provenance, m.Pattern}, err
-		},
-		func(g *Garden, _ MotherWords) error {
-			return g.store.CorrectMother(ctx, sqlgen.CorrectMotherParams{ID: id, Name: words.Name, GroupKey: words.GroupKey, Provenance: words.Provenance, Pattern: words.Pattern})
-		},
-	})
-	if err != nil {
+	if _, _, err := g.Keep(ctx, MotherCorrection{id, c}); err != nil {
 		return Mother{}, err
 	}
 	return g.MotherPage(ctx, id)
+}
+
+func (c MotherCorrection) named() named { return named{c.ID, "mother_correction", c.About} }
+
+func (c MotherCorrection) write(ctx context.Context, g *Garden) error {
+	words, err := c.Becomes.clean()
+	if err != nil {
+		return err
+	}
+	return correct(ctx, g, c.Correction, target[MotherWords]{
+		"mother", c.About,
+		func() (MotherWords, error) {
+			if err := g.lockMother(ctx, c.About); err != nil {
+				return MotherWords{}, err
+			}
+			m, err := g.store.MotherByID(ctx, c.About)
+			return MotherWords{m.Name, m.GroupKey, m.Provenance, m.Pattern}, err
+		},
+		func(MotherWords) error {
+			// Her name and group are those of everything cut from her.
+			cuttings, err := g.store.CuttingsOfMother(ctx, c.About)
+			if err != nil {
+				return err
+			}
+			mark(&g.touched.Cuttings, cuttings...)
+			return g.store.CorrectMother(ctx, sqlgen.CorrectMotherParams{ID: c.About, Name: words.Name, GroupKey: words.GroupKey, Provenance: words.Provenance, Pattern: words.Pattern})
+		},
+	})
 }
 
 // VesselWords is what is said of a vessel. Its kind stays: what stood in it stood in that medium.
@@ -177,54 +192,65 @@ type VesselWords struct {
 	plant.Vessel
 }
 
-// CorrectVessel puts right what is said of a vessel: name, place, sizes.
+// VesselCorrection puts right what is said of a vessel: name, place, sizes.
+type VesselCorrection struct {
+	About uuid.UUID `json:"about"`
+	Correction[VesselWords]
+}
+
+// CorrectVessel keeps a [VesselCorrection].
 func (g *Garden) CorrectVessel(ctx context.Context, id uuid.UUID, c Correction[VesselWords]) (VesselView, error) {
-	if err := c.Becomes.Check(); err != nil {
-		return VesselView{}, err
-	}
-	err := correct(ctx, g, c, target[VesselWords]{
-		"vessel", id,
-		func(g *Garden) (VesselWords, error) {
-			v, err := g.store.LockVessel(ctx, id)
-			if err != nil {
-				return VesselWords{}, missing(err, "This vessel")
-			}
-			place, err := g.store.PlaceByID(ctx, v.PlaceID)
-			return VesselWords{v.Name, place.Name, vesselView(v).Vessel}, err
-		},
-		func(g *Garden, to VesselWords) error {
-			v, err := g.store.VesselByID(ctx, id)
-			if err != nil {
-				return err
-			}
-			if v.Kind != string(to.Kind) {
-				return plant.Refuse("kind", "a vessel keeps its kind: what stood in it stood in that medium. Add another vessel and move the pieces.")
-			}
-			standing, err := g.store.CountInVessel(ctx, sqlgen.CountInVesselParams{VesselID: id, ButNot: uuid.Nil})
-			if err != nil {
-				return err
-			}
-			if int64(to.Holds) < standing {
-				return plant.Refuse("holds", "%d stand in it", standing)
-			}
-			name, err := plant.CleanName("name", to.Name, 80)
-			if err != nil {
-				return err
-			}
-			place, err := g.placeNamed(ctx, to.Place)
-			if err != nil {
-				return err
-			}
-			return g.store.CorrectVessel(ctx, sqlgen.CorrectVesselParams{
-				ID: id, Name: name, PlaceID: place.ID, WidthMm: to.WidthMM, DepthMm: to.DepthMM, HeightMm: to.HeightMM, WallMm: to.WallMM, FillMm: to.FillMM, Holds: int32(to.Holds),
-			})
-		},
-	})
-	if err != nil {
+	if _, _, err := g.Keep(ctx, VesselCorrection{id, c}); err != nil {
 		return VesselView{}, err
 	}
 	row, err := g.store.VesselByID(ctx, id)
 	return vesselView(row), err
+}
+
+func (c VesselCorrection) named() named { return named{c.ID, "vessel_correction", c.About} }
+
+func (c VesselCorrection) write(ctx context.Context, g *Garden) error {
+	if err := c.Becomes.Check(); err != nil {
+		return err
+	}
+	var v sqlgen.Vessel
+	return correct(ctx, g, c.Correction, target[VesselWords]{
+		"vessel", c.About,
+		func() (VesselWords, error) {
+			var err error
+			if v, err = g.lockVessel(ctx, c.About); err != nil {
+				return VesselWords{}, err
+			}
+			place, err := g.store.PlaceByID(ctx, v.PlaceID)
+			mark(&g.touched.Places, v.PlaceID)
+			return VesselWords{v.Name, place.Name, vesselView(v).Vessel}, err
+		},
+		func(to VesselWords) error { return g.saveVessel(ctx, v, to) },
+	})
+}
+
+func (g *Garden) saveVessel(ctx context.Context, v sqlgen.Vessel, to VesselWords) error {
+	if v.Kind != string(to.Kind) {
+		return plant.Refuse("kind", "a vessel keeps its kind: what stood in it stood in that medium. Add another vessel and move the pieces.")
+	}
+	standing, err := g.store.CountInVessel(ctx, sqlgen.CountInVesselParams{VesselID: v.ID, ButNot: uuid.Nil})
+	if err != nil {
+		return err
+	}
+	if int64(to.Holds) < standing {
+		return plant.Refuse("holds", "%d stand in it", standing)
+	}
+	name, err := plant.CleanName("name", to.Name, 80)
+	if err != nil {
+		return err
+	}
+	place, err := g.placeNamed(ctx, to.Place)
+	if err != nil {
+		return err
+	}
+	return g.store.CorrectVessel(ctx, sqlgen.CorrectVesselParams{
+		ID: v.ID, Name: name, PlaceID: place.ID, WidthMm: to.WidthMM, DepthMm: to.DepthMM, HeightMm: to.HeightMM, WallMm: to.WallMM, FillMm: to.FillMM, Holds: int32(to.Holds),
+	})
 }
 
 // PlaceWords is the name of a shelf.
@@ -232,26 +258,43 @@ type PlaceWords struct {
 	Name string `json:"name" maxLength:"400"`
 }
 
-// CorrectPlace renames a shelf.
+// PlaceCorrection renames a shelf.
+type PlaceCorrection struct {
+	About uuid.UUID `json:"about"`
+	Correction[PlaceWords]
+}
+
+// CorrectPlace keeps a [PlaceCorrection].
 func (g *Garden) CorrectPlace(ctx context.Context, id uuid.UUID, c Correction[PlaceWords]) (Place, error) {
-	name, err := plant.CleanName("name", c.Becomes.Name, 80)
-	if err != nil {
+	if _, _, err := g.Keep(ctx, PlaceCorrection{id, c}); err != nil {
 		return Place{}, err
 	}
-	err = correct(ctx, g, c, target[PlaceWords]{
-		"place", id,
-		func(g *Garden) (PlaceWords, error) {
-			p, err := g.store.PlaceByID(ctx, id)
+	p, err := g.store.PlaceByID(ctx, id)
+	return Place{p.ID, p.Name}, err
+}
+
+func (c PlaceCorrection) named() named { return named{c.ID, "place_correction", c.About} }
+
+func (c PlaceCorrection) write(ctx context.Context, g *Garden) error {
+	name, err := plant.CleanName("name", c.Becomes.Name, 80)
+	if err != nil {
+		return err
+	}
+	err = correct(ctx, g, c.Correction, target[PlaceWords]{
+		"place", c.About,
+		func() (PlaceWords, error) {
+			p, err := g.store.PlaceByID(ctx, c.About)
+			mark(&g.touched.Places, p.ID)
 			return PlaceWords{p.Name}, missing(err, "This shelf")
 		},
-		func(g *Garden, _ PlaceWords) error {
-			return g.store.CorrectPlace(ctx, sqlgen.CorrectPlaceParams{ID: id, Name: name})
+		func(PlaceWords) error {
+			return g.store.CorrectPlace(ctx, sqlgen.CorrectPlaceParams{ID: c.About, Name: name})
 		},
 	})
 	if store.BrokenRule(err) == "place_name_unique" {
-		return Place{}, plant.Refuse("name", "there is a shelf of that name already")
+		return plant.Refuse("name", "there is a shelf of that name already")
 	}
-	return Place{id, name}, err
+	return err
 }
 
 // Dated is when something happened.
@@ -261,13 +304,13 @@ type Dated struct {
 
 // datedKind is a kind of fact whose date can be corrected: how it is read and written, and of which cuttings it is.
 type datedKind struct {
-	load func(g *Garden, ctx context.Context, id uuid.UUID) (on time.Time, cuttings []uuid.UUID, err error)
-	save func(g *Garden, ctx context.Context, id uuid.UUID, on time.Time) error
+	load func(ctx context.Context, g *Garden, id uuid.UUID) (on time.Time, cuttings []uuid.UUID, err error)
+	save func(ctx context.Context, g *Garden, id uuid.UUID, on time.Time) error
 }
 
 var datedKinds = map[string]datedKind{
 	"cut": {
-		func(g *Garden, ctx context.Context, id uuid.UUID) (time.Time, []uuid.UUID, error) {
+		func(ctx context.Context, g *Garden, id uuid.UUID) (time.Time, []uuid.UUID, error) {
 			c, err := g.store.CutByID(ctx, id)
 			if err != nil {
 				return time.Time{}, nil, err
@@ -279,94 +322,107 @@ var datedKinds = map[string]datedKind{
 			}
 			return c.CutOn, ids, err
 		},
-		func(g *Garden, ctx context.Context, id uuid.UUID, on time.Time) error {
+		func(ctx context.Context, g *Garden, id uuid.UUID, on time.Time) error {
 			return g.store.CorrectCut(ctx, sqlgen.CorrectCutParams{ID: id, CutOn: on})
 		},
 	},
 	"set": {
-		func(g *Garden, ctx context.Context, id uuid.UUID) (time.Time, []uuid.UUID, error) {
+		func(ctx context.Context, g *Garden, id uuid.UUID) (time.Time, []uuid.UUID, error) {
 			r, err := g.store.SettingByID(ctx, id)
 			return r.SetOn, []uuid.UUID{r.CuttingID}, err
 		},
-		func(g *Garden, ctx context.Context, id uuid.UUID, on time.Time) error {
+		func(ctx context.Context, g *Garden, id uuid.UUID, on time.Time) error {
 			return g.store.CorrectSetting(ctx, sqlgen.CorrectSettingParams{ID: id, SetOn: on})
 		},
 	},
 	"potted": {
-		func(g *Garden, ctx context.Context, id uuid.UUID) (time.Time, []uuid.UUID, error) {
+		func(ctx context.Context, g *Garden, id uuid.UUID) (time.Time, []uuid.UUID, error) {
 			r, err := g.store.PottingByID(ctx, id)
 			return r.PottedOn, []uuid.UUID{r.CuttingID}, err
 		},
-		func(g *Garden, ctx context.Context, id uuid.UUID, on time.Time) error {
+		func(ctx context.Context, g *Garden, id uuid.UUID, on time.Time) error {
 			return g.store.CorrectPotting(ctx, sqlgen.CorrectPottingParams{ID: id, PottedOn: on})
 		},
 	},
 	"given": {
-		func(g *Garden, ctx context.Context, id uuid.UUID) (time.Time, []uuid.UUID, error) {
+		func(ctx context.Context, g *Garden, id uuid.UUID) (time.Time, []uuid.UUID, error) {
 			r, err := g.store.HandoverByID(ctx, id)
 			return r.GivenOn, []uuid.UUID{r.CuttingID}, err
 		},
-		func(g *Garden, ctx context.Context, id uuid.UUID, on time.Time) error {
+		func(ctx context.Context, g *Garden, id uuid.UUID, on time.Time) error {
 			return g.store.CorrectHandover(ctx, sqlgen.CorrectHandoverParams{ID: id, GivenOn: on})
 		},
 	},
 	"cut_back": {
-		func(g *Garden, ctx context.Context, id uuid.UUID) (time.Time, []uuid.UUID, error) {
+		func(ctx context.Context, g *Garden, id uuid.UUID) (time.Time, []uuid.UUID, error) {
 			r, err := g.store.CutBackByID(ctx, id)
 			return r.CutOn, []uuid.UUID{r.CuttingID}, err
 		},
-		func(g *Garden, ctx context.Context, id uuid.UUID, on time.Time) error {
+		func(ctx context.Context, g *Garden, id uuid.UUID, on time.Time) error {
 			return g.store.CorrectCutBack(ctx, sqlgen.CorrectCutBackParams{ID: id, CutOn: on})
 		},
 	},
 	"watered": {
-		func(g *Garden, ctx context.Context, id uuid.UUID) (time.Time, []uuid.UUID, error) {
+		func(ctx context.Context, g *Garden, id uuid.UUID) (time.Time, []uuid.UUID, error) {
 			r, err := g.store.WateringByID(ctx, id)
+			mark(&g.touched.Mothers, r.MotherID)
 			return r.WateredOn, nil, err
 		},
-		func(g *Garden, ctx context.Context, id uuid.UUID, on time.Time) error {
+		func(ctx context.Context, g *Garden, id uuid.UUID, on time.Time) error {
 			return g.store.CorrectWatering(ctx, sqlgen.CorrectWateringParams{ID: id, WateredOn: on})
 		},
 	},
 }
 
-// CorrectDate puts right when something happened. The order of what happened to a cutting must still make sense.
+// DateCorrection puts right when something happened. The order of what happened to a cutting must still make sense.
+type DateCorrection struct {
+	Kind  string    `json:"kind" enum:"cut,set,potted,given,cut_back,watered"`
+	About uuid.UUID `json:"about"`
+	Correction[Dated]
+}
+
+// CorrectDate keeps a [DateCorrection].
 func (g *Garden) CorrectDate(ctx context.Context, kind string, id uuid.UUID, c Correction[Dated]) (Dated, error) {
-	k, ok := datedKinds[kind]
+	_, _, err := g.Keep(ctx, DateCorrection{kind, id, c})
+	return c.Becomes, err
+}
+
+func (c DateCorrection) named() named { return named{c.ID, "date_correction", c.About} }
+
+func (c DateCorrection) write(ctx context.Context, g *Garden) error {
+	k, ok := datedKinds[c.Kind]
 	if !ok {
-		return Dated{}, plant.Refuse("kind", "%q has no date to correct", kind)
+		return plant.Refuse("kind", "%q has no date to correct", c.Kind)
 	}
-	err := correct(ctx, g, c, target[Dated]{
-		kind, id,
-		func(g *Garden) (Dated, error) {
-			on, cuttings, err := k.load(g, ctx, id)
-			if err != nil {
-				return Dated{}, missing(err, "This record")
+	var cuttings []uuid.UUID
+	return correct(ctx, g, c.Correction, target[Dated]{
+		c.Kind, c.About,
+		func() (on Dated, err error) {
+			if on.On, cuttings, err = k.load(ctx, g, c.About); err != nil {
+				return on, missing(err, "This record")
 			}
 			for _, c := range cuttings {
 				if _, err := g.lockCutting(ctx, c); err != nil {
-					return Dated{}, err
+					return on, err
 				}
 			}
-			return Dated{on}, nil
+			return on, nil
 		},
-		func(g *Garden, to Dated) error {
+		func(to Dated) error {
 			if err := g.checkDay("on", to.On, earliestRecord, "any record"); err != nil {
 				return err
 			}
-			if err := k.save(g, ctx, id, to.On); err != nil {
+			if err := k.save(ctx, g, c.About, to.On); err != nil {
 				return err
 			}
-			_, cuttings, err := k.load(g, ctx, id)
 			for _, c := range cuttings {
-				if err == nil {
-					err = g.checkOrder(ctx, c)
+				if err := g.checkOrder(ctx, c); err != nil {
+					return err
 				}
 			}
-			return err
+			return nil
 		},
 	})
-	return c.Becomes, err
 }
 
 // checkOrder refuses a life whose days contradict each other: set before it was cut, potted before it was set.
@@ -417,43 +473,44 @@ type OutcomeWords struct {
 	Note string `json:"note,omitempty" maxLength:"2000"`
 }
 
-// CorrectOutcome puts right how, when and why a cutting ended.
+// OutcomeCorrection puts right how, when and why a cutting ended.
+type OutcomeCorrection struct {
+	About uuid.UUID `json:"about"`
+	Correction[OutcomeWords]
+}
+
+// CorrectOutcome keeps an [OutcomeCorrection].
 func (g *Garden) CorrectOutcome(ctx context.Context, id uuid.UUID, c Correction[OutcomeWords]) (CuttingPage, error) {
-	note, err := plant.CleanText("note", c.Becomes.Note, 500)
+	touched, _, err := g.Keep(ctx, OutcomeCorrection{id, c})
 	if err != nil {
 		return CuttingPage{}, err
 	}
-	var cutting uuid.UUID
-	err = correct(ctx, g, c, target[OutcomeWords]{
-		"outcome", id,
-		func(g *Garden) (OutcomeWords, error) {
-			o, err := g.store.OutcomeByID(ctx, id)
+	return g.CuttingPage(ctx, touched.Cuttings[0])
+}
+
+func (c OutcomeCorrection) named() named { return named{c.ID, "outcome_correction", c.About} }
+
+func (c OutcomeCorrection) write(ctx context.Context, g *Garden) error {
+	note, err := plant.CleanText("note", c.Becomes.Note, 500)
+	if err != nil {
+		return err
+	}
+	var row sqlgen.CuttingsRow
+	return correct(ctx, g, c.Correction, target[OutcomeWords]{
+		"outcome", c.About,
+		func() (OutcomeWords, error) {
+			o, err := g.store.OutcomeByID(ctx, c.About)
 			if err != nil {
 				return OutcomeWords{}, missing(err, "This outcome")
 			}
-			cutting = o.CuttingID
-			return OutcomeWords{readiness.Outcome{On: o.EndedOn, Kind: o.Kind, Why: o.Why}, o.Note}, nil
+			row, err = g.lockCutting(ctx, o.CuttingID)
+			return OutcomeWords{readiness.Outcome{On: o.EndedOn, Kind: o.Kind, Why: o.Why}, o.Note}, err
 		},
-		func(g *Garden, to OutcomeWords) error {
-			row, err := g.lockCutting(ctx, cutting)
-			if err != nil {
-				return err
-			}
+		func(to OutcomeWords) error {
 			if err := g.checkOutcome(row, to.Outcome); err != nil {
 				return err
 			}
-			return g.store.CorrectOutcome(ctx, sqlgen.CorrectOutcomeParams{ID: id, Kind: to.Kind, EndedOn: to.On, Why: to.Why, Note: note})
+			return g.store.CorrectOutcome(ctx, sqlgen.CorrectOutcomeParams{ID: c.About, Kind: to.Kind, EndedOn: to.On, Why: to.Why, Note: note})
 		},
 	})
-	if err != nil {
-		return CuttingPage{}, err
-	}
-	if cutting == uuid.Nil { // the same correction again
-		o, err := g.store.OutcomeByID(ctx, id)
-		if err != nil {
-			return CuttingPage{}, missing(err, "This outcome")
-		}
-		cutting = o.CuttingID
-	}
-	return g.CuttingPage(ctx, cutting)
 }

@@ -39,34 +39,35 @@ func cutBackOf(b sqlgen.CutBack, zone *time.Location) readiness.CutBack {
 
 // CutBack notes that a piece was cut back, and where it was reset. From then on it is judged from what is left.
 func (g *Garden) CutBack(ctx context.Context, c CutBack) (CuttingPage, error) {
+	return g.keepOnPage(ctx, c, c.CuttingID)
+}
+
+func (c CutBack) named() named { return named{c.ID, "cut_back", c.CuttingID} }
+
+func (c CutBack) write(ctx context.Context, g *Garden) error {
 	note, err := plant.CleanText("note", c.Note, 500)
 	if err != nil {
-		return CuttingPage{}, err
+		return err
 	}
-	err = g.keep(ctx, fact{c.ID, "cut_back", c.CuttingID, c}, func(g *Garden) error {
-		row, err := g.standing(ctx, c.CuttingID, potted)
-		if err != nil {
-			return err
-		}
-		if err := g.checkCutBack(ctx, c, row); err != nil {
-			return err
-		}
-		bare := []int32{}
-		for _, n := range c.BareNodes {
-			bare = append(bare, int32(n))
-		}
-		if _, err := g.store.AddCutBack(ctx, sqlgen.AddCutBackParams{
-			ID: c.ID, CuttingID: c.CuttingID, CutOn: c.CutOn, RemovedMm: c.RemovedMM, GoneNodes: int32(c.GoneNodes), BareNodes: bare, Note: note,
-		}); err != nil || c.VesselID == nil {
-			return err
-		}
-		// Part of the same act: its id follows from it.
-		return g.set(ctx, Setting{ID: uuid.NewSHA1(c.ID, []byte("reset")), CuttingID: c.CuttingID, VesselID: *c.VesselID, SetOn: c.CutOn, SetNodes: c.SetNodes}, c.GoneNodes)
-	})
+	row, err := g.standing(ctx, c.CuttingID, potted)
 	if err != nil {
-		return CuttingPage{}, err
+		return err
 	}
-	return g.CuttingPage(ctx, c.CuttingID)
+	if err := g.checkCutBack(ctx, c, row); err != nil {
+		return err
+	}
+	bare := []int32{}
+	for _, n := range c.BareNodes {
+		bare = append(bare, int32(n))
+	}
+	slices.Sort(bare)
+	if _, err := g.store.AddCutBack(ctx, sqlgen.AddCutBackParams{
+		ID: c.ID, CuttingID: c.CuttingID, CutOn: c.CutOn, RemovedMm: c.RemovedMM, GoneNodes: int32(c.GoneNodes), BareNodes: bare, Note: note,
+	}); err != nil || c.VesselID == nil {
+		return err
+	}
+	// Part of the same act: its id follows from it.
+	return g.set(ctx, Setting{ID: uuid.NewSHA1(c.ID, []byte("reset")), CuttingID: c.CuttingID, VesselID: *c.VesselID, SetOn: c.CutOn, SetNodes: c.SetNodes}, c.GoneNodes)
 }
 
 func (g *Garden) checkCutBack(ctx context.Context, c CutBack, row sqlgen.CuttingsRow) error {
@@ -95,6 +96,5 @@ func (g *Garden) checkCutBack(ctx context.Context, c CutBack, row sqlgen.Cutting
 			return plant.Refuse("bare_nodes", "node %d is not among those that stay", n)
 		}
 	}
-	slices.Sort(c.BareNodes)
 	return nil
 }

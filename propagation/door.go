@@ -6,6 +6,7 @@ import (
 	"crypto/sha256"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -13,61 +14,114 @@ import (
 	"clearjar/store/sqlgen"
 )
 
-// fact is what the door knows of a fact.
-type fact struct {
-	ID   uuid.UUID
-	Kind string
-	// About is what it speaks of: a cutting, a vessel, a mother.
-	About   uuid.UUID
-	Content any
+// Fact is something that happened, as it was noted where it happened. Each kind has its own file; the
+// door is the only way in for all of them.
+type Fact interface {
+	// named is its id, its kind, and what it is about.
+	named() named
+	// write refuses what cannot be, and writes the fact beside its kind's own table. It runs inside the
+	// door's transaction, after the id was looked up.
+	write(ctx context.Context, g *Garden) error
+}
+
+// named is what the door knows of a fact before it looks at what it says.
+type named struct {
+	id   uuid.UUID
+	kind string
+	// about is what it speaks of: a cutting, a vessel, a mother; nil when there is no one thing.
+	about uuid.UUID
+}
+
+// Touched names what a fact changed, so that only that is asked for anew.
+type Touched struct {
+	Cuttings []uuid.UUID `json:"cuttings"`
+	Vessels  []uuid.UUID `json:"vessels"`
+	Places   []uuid.UUID `json:"places"`
+	Mothers  []uuid.UUID `json:"mothers"`
+	Stems    []uuid.UUID `json:"stems"`
+	Plans    []uuid.UUID `json:"plans"`
+	// Numbers says that a number of the job was changed, which everything rests on.
+	Numbers bool `json:"numbers"`
+}
+
+// mark adds an id once.
+func mark(list *[]uuid.UUID, ids ...uuid.UUID) {
+	for _, id := range ids {
+		if id != uuid.Nil && !slices.Contains(*list, id) {
+			*list = append(*list, id)
+		}
+	}
 }
 
 // In runs work in one transaction: all of it is kept, or none. The garden that work gets sees the
 // transaction; inside one it is part of that one, and no second connection is taken.
 func (g *Garden) In(ctx context.Context, work func(g *Garden) error) error {
 	return g.store.InTx(ctx, func(q *sqlgen.Queries) error {
-		return work(&Garden{g.store.In(q), g.now, g.zone})
+		inside := *g
+		inside.store = g.store.In(q)
+		return work(&inside)
 	})
 }
 
-// keep is the one door for facts: it writes the fact's row and what work writes, in one transaction.
+// Keep is the one door for facts: it writes the fact's row and what its kind writes, in one
+// transaction, and tells what that touched.
 //
 // Its id is looked up before any rule that later facts could have changed: the same fact again is the
-// same fact, whatever happened since. The same id with other content is refused as a conflict that
-// carries both. Two at once of one id wait for each other.
-func (g *Garden) keep(ctx context.Context, f fact, work func(g *Garden) error) error {
-	if err := checkID("id", f.ID); err != nil {
-		return err
+// same fact, whatever happened since. The same id with other content is refused as a [DiffersError]
+// that carries both. Two at once of one id wait for each other.
+func (g *Garden) Keep(ctx context.Context, f Fact) (touched Touched, same bool, err error) {
+	n := f.named()
+	if err := checkID("id", n.id); err != nil {
+		return Touched{}, false, err
 	}
-	content, err := json.Marshal(f.Content)
+	content, err := json.Marshal(f)
 	if err != nil {
-		return err
+		return Touched{}, false, err
 	}
-	digest := sha256.Sum256(append([]byte(f.Kind+"\n"), content...))
+	digest := sha256.Sum256(append([]byte(n.kind+"\n"), content...))
 	var about *uuid.UUID
-	if f.About != uuid.Nil {
-		about = &f.About
+	if n.about != uuid.Nil {
+		about = &n.about
 	}
-	return g.In(ctx, func(g *Garden) error {
-		added, err := g.store.AddFact(ctx, sqlgen.AddFactParams{ID: f.ID, Kind: f.Kind, About: about, MadeAt: madeAt(f.ID), Digest: digest[:], Content: content})
+	err = g.In(ctx, func(g *Garden) error {
+		g.decided, g.touched = g.made(n.id), &touched
+		added, err := g.store.AddFact(ctx, sqlgen.AddFactParams{ID: n.id, Kind: n.kind, About: about, MadeAt: g.decided, Digest: digest[:], Content: content})
 		if err != nil {
 			return err
 		}
 		if added > 0 {
-			return work(g)
+			if err := f.write(ctx, g); err != nil {
+				return err
+			}
+			return g.noteTouched(ctx, n.id, touched)
 		}
-		had, err := g.store.FactByID(ctx, f.ID)
+		had, err := g.store.FactByID(ctx, n.id)
 		if err != nil {
 			return err
 		}
-		if bytes.Equal(had.Digest, digest[:]) {
-			return nil
+		if same = bytes.Equal(had.Digest, digest[:]); same {
+			return json.Unmarshal(had.Touched, &touched)
 		}
-		return ConflictError{
+		return DiffersError{ConflictError{
 			Reason: fmt.Sprintf("Something else was kept under this id already, on %s. Both are shown; what was kept stands.", had.RecordedAt.In(g.zone).Format("2 Jan 2006, 15:04")),
 			Theirs: had.Content, Yours: json.RawMessage(content),
-		}
+		}}
 	})
+	return touched, same, err
+}
+
+// noteTouched keeps what a fact touched, and counts it on each cutting.
+func (g *Garden) noteTouched(ctx context.Context, id uuid.UUID, t Touched) error {
+	if len(t.Cuttings) > 0 {
+		if err := g.store.TouchCuttings(ctx, t.Cuttings); err != nil {
+			return err
+		}
+	}
+	text, err := json.Marshal(t)
+	if err != nil {
+		return err
+	}
+	return g.store.FactTouched(ctx, sqlgen.FactTouchedParams{ID: id, Touched: text})
 }
 
 // made is when a fact was made, and never later than now: a device's clock may run ahead.

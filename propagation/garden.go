@@ -23,11 +23,15 @@ type Garden struct {
 	now   func() time.Time
 	// zone is the grower's own: days begin and end in it.
 	zone *time.Location
+
+	// Inside the door: when the fact that is being kept was decided, and what it touched so far.
+	decided time.Time
+	touched *Touched
 }
 
 // New opens a garden on a store. now gives the time, zone the grower's days.
 func New(s *store.Store, now func() time.Time, zone *time.Location) *Garden {
-	return &Garden{s, now, zone}
+	return &Garden{store: s, now: now, zone: zone, touched: &Touched{}}
 }
 
 // Today is the current instant in the grower's zone.
@@ -48,6 +52,20 @@ type ConflictError struct {
 }
 
 func (e ConflictError) Error() string { return e.Reason }
+
+// DiffersError says that the id of a fact was kept with other content already.
+type DiffersError struct{ ConflictError }
+
+// Unwrap gives it as the conflict it is.
+func (e DiffersError) Unwrap() error { return e.ConflictError }
+
+// keepOnPage keeps a fact of one cutting and shows its page.
+func (g *Garden) keepOnPage(ctx context.Context, f Fact, cutting uuid.UUID) (CuttingPage, error) {
+	if _, _, err := g.Keep(ctx, f); err != nil {
+		return CuttingPage{}, err
+	}
+	return g.CuttingPage(ctx, cutting)
+}
 
 func missing(err error, what string) error {
 	if store.IsMissing(err) {

@@ -20,29 +20,29 @@ type Handover struct {
 
 // GiveAway notes that a cutting left the collection. It can happen once, and not to a lost one.
 func (g *Garden) GiveAway(ctx context.Context, h Handover) (CuttingPage, error) {
+	return g.keepOnPage(ctx, h, h.CuttingID)
+}
+
+func (h Handover) named() named { return named{h.ID, "handover", h.CuttingID} }
+
+func (h Handover) write(ctx context.Context, g *Garden) error {
 	note, err := plant.CleanText("note", h.Note, 500)
 	if err != nil {
-		return CuttingPage{}, err
-	}
-	err = g.keep(ctx, fact{h.ID, "handover", h.CuttingID, h}, func(g *Garden) error {
-		c, err := g.lockCutting(ctx, h.CuttingID)
-		if err != nil {
-			return err
-		}
-		switch {
-		case c.OutcomeKind != nil && *c.OutcomeKind == "lost":
-			return plant.Refuse("cutting_id", "it is lost; a lost cutting is not given away")
-		case c.GivenOn != nil:
-			return ConflictError{Reason: "It was given away already."}
-		}
-		if err := g.checkDay("given_on", h.GivenOn, c.CutOn, "the cut"); err != nil {
-			return err
-		}
-		_, err = g.store.AddHandover(ctx, sqlgen.AddHandoverParams{ID: h.ID, CuttingID: h.CuttingID, GivenOn: h.GivenOn, Note: note})
 		return err
-	})
-	if err != nil {
-		return CuttingPage{}, err
 	}
-	return g.CuttingPage(ctx, h.CuttingID)
+	c, err := g.lockCutting(ctx, h.CuttingID)
+	if err != nil {
+		return err
+	}
+	switch {
+	case c.OutcomeKind != nil && *c.OutcomeKind == "lost":
+		return plant.Refuse("cutting_id", "it is lost; a lost cutting is not given away")
+	case c.GivenOn != nil:
+		return ConflictError{Reason: "It was given away already."}
+	}
+	if err := g.checkDay("given_on", h.GivenOn, c.CutOn, "the cut"); err != nil {
+		return err
+	}
+	_, err = g.store.AddHandover(ctx, sqlgen.AddHandoverParams{ID: h.ID, CuttingID: h.CuttingID, GivenOn: h.GivenOn, Note: note})
+	return err
 }

@@ -41,8 +41,8 @@ func (g *Garden) KeepPhoto(ctx context.Context, id uuid.UUID, data []byte) (Phot
 		return Photo{}, err
 	}
 	sum := sha256.Sum256(data)
-	if had, err := g.store.PhotoBySum(ctx, sum[:]); err == nil {
-		return photo(sqlgen.PhotoByIDRow(had)), nil // no need to look at it again
+	if had, err := g.store.PhotoBySum(ctx, sum[:]); err == nil { // no need to look at it again
+		return photo(sqlgen.PhotoByIDRow(had)), g.namePhoto(ctx, id, had.ID)
 	} else if !store.IsMissing(err) {
 		return Photo{}, err
 	}
@@ -81,7 +81,30 @@ func (g *Garden) KeepPhoto(ctx context.Context, id uuid.UUID, data []byte) (Phot
 	if store.IsMissing(err) {
 		return Photo{}, ConflictError{Reason: "This id already names another photo. Nothing was kept."}
 	}
-	return photo(sqlgen.PhotoByIDRow(kept)), err
+	if err != nil {
+		return Photo{}, err
+	}
+	return photo(sqlgen.PhotoByIDRow(kept)), g.namePhoto(ctx, id, kept.ID)
+}
+
+// namePhoto notes a second id of a photo that is here already: a look that is on its way may name it.
+func (g *Garden) namePhoto(ctx context.Context, id, kept uuid.UUID) error {
+	if id == kept {
+		return nil
+	}
+	return g.store.NamePhoto(ctx, sqlgen.NamePhotoParams{ID: id, PhotoID: kept})
+}
+
+// photoNamed is the id a photo was kept under, for any id it was sent under.
+func (g *Garden) photoNamed(ctx context.Context, id *uuid.UUID) (*uuid.UUID, error) {
+	if id == nil {
+		return nil, nil
+	}
+	kept, err := g.store.PhotoNamed(ctx, *id)
+	if store.IsMissing(err) {
+		return id, nil
+	}
+	return &kept, err
 }
 
 // PhotoView gives an upright JPEG for the screen, made once and kept. most is one of [ViewSizes].

@@ -30,31 +30,37 @@ const mostStems = 600
 // MapStem saves a map of a stem, new or known. An edit made on a version that is not the
 // newest is refused with what stands now; nothing is overwritten.
 func (g *Garden) MapStem(ctx context.Context, stemID uuid.UUID, m StemMapping) (MappedStem, error) {
-	if err := m.Stem.Check(); err != nil {
-		return MappedStem{}, err
-	}
-	if err := m.Stem.CheckText(); err != nil {
-		return MappedStem{}, err
-	}
-	sent := struct {
-		StemID uuid.UUID `json:"stem_id"`
-		StemMapping
-	}{stemID, m}
-	err := g.keep(ctx, fact{m.FactID, "stem_map", m.MotherID, sent}, func(g *Garden) error {
-		if _, err := g.store.LockMother(ctx, m.MotherID); err != nil {
-			return missing(err, "This mother")
-		}
-		if m.Version == 0 {
-			if err := g.addStem(ctx, stemID, m.MotherID); err != nil {
-				return err
-			}
-		}
-		return g.addMap(ctx, stemID, m)
-	})
-	if err != nil {
+	if _, _, err := g.Keep(ctx, StemMap{stemID, m}); err != nil {
 		return MappedStem{}, err
 	}
 	return g.StemNow(ctx, stemID)
+}
+
+// StemMap is a map with the stem it is of.
+type StemMap struct {
+	StemID uuid.UUID `json:"stem_id"`
+	StemMapping
+}
+
+func (m StemMap) named() named { return named{m.FactID, "stem_map", m.MotherID} }
+
+func (m StemMap) write(ctx context.Context, g *Garden) error {
+	if err := m.Stem.Check(); err != nil {
+		return err
+	}
+	if err := m.Stem.CheckText(); err != nil {
+		return err
+	}
+	if err := g.lockMother(ctx, m.MotherID); err != nil {
+		return err
+	}
+	mark(&g.touched.Stems, m.StemID)
+	if m.Version == 0 {
+		if err := g.addStem(ctx, m.StemID, m.MotherID); err != nil {
+			return err
+		}
+	}
+	return g.addMap(ctx, m.StemID, m.StemMapping)
 }
 
 func (g *Garden) addStem(ctx context.Context, stemID, motherID uuid.UUID) error {
@@ -106,7 +112,7 @@ func (g *Garden) addMap(ctx context.Context, stemID uuid.UUID, m StemMapping) er
 			Theirs: mapped(stemID, m.MotherID, stem.Letter, int(now.Version), now.Map, now.MappedOn, nil, plant.Group{}),
 		}
 	}
-	on := g.made(m.FactID)
+	on := g.decided
 	if m.MappedOn != nil {
 		on = *m.MappedOn
 	}

@@ -92,37 +92,41 @@ type NumberChoice struct {
 
 // ChooseNumber puts a value, or the grower's records, in place of a starting value, or takes it back.
 func (g *Garden) ChooseNumber(ctx context.Context, n NumberChoice) ([]PlannerNumber, error) {
+	if _, _, err := g.Keep(ctx, n); err != nil {
+		return nil, err
+	}
+	return g.PlannerNumbers(ctx)
+}
+
+func (n NumberChoice) named() named { return named{id: n.ID, kind: "planner_number"} }
+
+func (n NumberChoice) write(ctx context.Context, g *Garden) error {
 	if !cutplan.Known(n.Key) {
-		return nil, plant.Refuse("key", "%q is not a number of the planner", n.Key)
+		return plant.Refuse("key", "%q is not a number of the planner", n.Key)
 	}
 	change := cutplan.Change{Key: n.Key, Value: n.Value}
 	if n.Kind == "records" {
 		records, err := g.records(ctx)
 		if err != nil {
-			return nil, err
+			return err
 		}
 		sheet, err := g.sheet(ctx)
 		if err != nil {
-			return nil, err
+			return err
 		}
 		r := records[n.Key]
 		if change, err = sheet.FromRecords(n.Key, r.Won, r.Tried); err != nil {
-			return nil, plant.Refuse("key", "no record of yours says anything about this number yet")
+			return plant.Refuse("key", "no record of yours says anything about this number yet")
 		}
 	}
 	if n.Kind != "start" {
 		if _, err := (cutplan.Sheet{}).With(change); err != nil {
-			return nil, err
+			return err
 		}
 	}
-	err := g.keep(ctx, fact{n.ID, "planner_number", uuid.Nil, n}, func(g *Garden) error {
-		_, err := g.store.AddPlannerNumber(ctx, sqlgen.AddPlannerNumberParams{
-			ID: n.ID, Key: n.Key, Kind: n.Kind, Value: change.Value, Won: int32(change.Won), Tried: int32(change.Tried),
-		})
-		return err
+	g.touched.Numbers = true
+	_, err := g.store.AddPlannerNumber(ctx, sqlgen.AddPlannerNumberParams{
+		ID: n.ID, Key: n.Key, Kind: n.Kind, Value: change.Value, Won: int32(change.Won), Tried: int32(change.Tried), MadeAt: g.decided,
 	})
-	if err != nil {
-		return nil, err
-	}
-	return g.PlannerNumbers(ctx)
+	return err
 }

@@ -33,36 +33,37 @@ func (g *Garden) PotFor(ctx context.Context, cuttingID uuid.UUID) (potting.Advic
 
 // PotUp moves a cutting into its first pot. Potting a piece twice is refused.
 func (g *Garden) PotUp(ctx context.Context, p Potting) (CuttingPage, error) {
+	return g.keepOnPage(ctx, p, p.CuttingID)
+}
+
+func (p Potting) named() named { return named{p.ID, "potting", p.CuttingID} }
+
+func (p Potting) write(ctx context.Context, g *Garden) error {
 	if err := p.Pot.Check(); err != nil {
-		return CuttingPage{}, err
+		return err
 	}
 	note, err := plant.CleanText("note", p.Note, 500)
 	if err != nil {
-		return CuttingPage{}, err
-	}
-	err = g.keep(ctx, fact{p.ID, "potting", p.CuttingID, p}, func(g *Garden) error {
-		c, err := g.standing(ctx, p.CuttingID, inVessel)
-		if err != nil {
-			return err
-		}
-		if c.VesselID == uuid.Nil {
-			return plant.Refuse("cutting_id", "%s was never set into a medium: set it first", c.Code)
-		}
-		if err := g.checkDay("potted_on", p.PottedOn, c.SetOn, "it was set"); err != nil {
-			return err
-		}
-		place, err := g.placeNamed(ctx, p.Place)
-		if err != nil {
-			return err
-		}
-		_, err = g.store.AddPotting(ctx, sqlgen.AddPottingParams{
-			ID: p.ID, CuttingID: p.CuttingID, PlaceID: place.ID, PottedOn: p.PottedOn, Pot: p.Pot,
-			MixMl: p.Pot.FrustumML(p.Pot.DepthMM - potting.RimGap.Value), Note: note,
-		})
 		return err
-	})
-	if err != nil {
-		return CuttingPage{}, err
 	}
-	return g.CuttingPage(ctx, p.CuttingID)
+	c, err := g.standing(ctx, p.CuttingID, inVessel)
+	if err != nil {
+		return err
+	}
+	if c.VesselID == uuid.Nil {
+		return plant.Refuse("cutting_id", "%s was never set into a medium: set it first", c.Code)
+	}
+	if err := g.checkDay("potted_on", p.PottedOn, c.SetOn, "it was set"); err != nil {
+		return err
+	}
+	place, err := g.placeNamed(ctx, p.Place)
+	if err != nil {
+		return err
+	}
+	mark(&g.touched.Places, place.ID)
+	_, err = g.store.AddPotting(ctx, sqlgen.AddPottingParams{
+		ID: p.ID, CuttingID: p.CuttingID, PlaceID: place.ID, PottedOn: p.PottedOn, Pot: p.Pot,
+		MixMl: p.Pot.FrustumML(p.Pot.DepthMM - potting.RimGap.Value), Note: note,
+	})
+	return err
 }

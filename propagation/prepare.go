@@ -54,20 +54,21 @@ type BenchStep struct {
 
 // KeepPlan keeps a plan to prepare the bench by.
 func (g *Garden) KeepPlan(ctx context.Context, p NewPlan) (PreparedPlan, error) {
-	if err := errors.Join(p.Limits.Check(), p.Aim.Check(p.Limits), checkStems(p.Stems)); err != nil {
-		return PreparedPlan{}, err
-	}
-	err := g.keep(ctx, fact{p.ID, "cut_plan", uuid.Nil, p}, func(g *Garden) error { return g.keepPlan(ctx, p) })
-	if err != nil {
+	if _, _, err := g.Keep(ctx, p); err != nil {
 		return PreparedPlan{}, err
 	}
 	return g.PlanPage(ctx, p.ID)
 }
 
+func (p NewPlan) named() named { return named{id: p.ID, kind: "cut_plan"} }
+
 // mostPlans bounds the plans that are kept.
 const mostPlans = 20000
 
-func (g *Garden) keepPlan(ctx context.Context, p NewPlan) error {
+func (p NewPlan) write(ctx context.Context, g *Garden) error {
+	if err := errors.Join(p.Limits.Check(), p.Aim.Check(p.Limits), checkStems(p.Stems)); err != nil {
+		return err
+	}
 	n, err := g.store.CountCutPlans(ctx)
 	if err != nil {
 		return err
@@ -93,13 +94,15 @@ func (g *Garden) keepPlan(ctx context.Context, p NewPlan) error {
 	if pieces == 0 {
 		return plant.Refuse("stems", "there is no knife on this plan")
 	}
-	made := g.made(p.ID)
+	made := g.decided
 	if p.MadeAt != nil {
 		made = *p.MadeAt
 	}
 	if err := g.checkDay("made_at", made, earliestRecord, "any record"); err != nil {
 		return err
 	}
+	mark(&g.touched.Plans, p.ID)
+	mark(&g.touched.Mothers, mother.ID)
 	if _, err := g.store.AddCutPlan(ctx, sqlgen.AddCutPlanParams{ID: p.ID, MotherID: mother.ID, Wish: p.Wish, MadeAt: made}); err != nil {
 		return err
 	}
@@ -248,28 +251,38 @@ type Tick struct {
 
 // TickStep ticks a line of the checklist.
 func (g *Garden) TickStep(ctx context.Context, plan uuid.UUID, t Tick) (PreparedPlan, error) {
-	p, err := g.PlanPage(ctx, plan)
-	if err != nil {
+	if _, _, err := g.Keep(ctx, BenchTick{plan, t}); err != nil {
 		return PreparedPlan{}, err
+	}
+	return g.PlanPage(ctx, plan)
+}
+
+// BenchTick is a tick with the plan it is on.
+type BenchTick struct {
+	PlanID uuid.UUID `json:"plan_id"`
+	Tick
+}
+
+func (t BenchTick) named() named { return named{t.ID, "bench_tick", t.PlanID} }
+
+func (t BenchTick) write(ctx context.Context, g *Garden) error {
+	p, err := g.PlanPage(ctx, t.PlanID)
+	if err != nil {
+		return err
 	}
 	known := false
 	for _, s := range p.Steps {
 		known = known || s.Key == t.Step
 	}
 	if !known {
-		return PreparedPlan{}, plant.Refuse("step", "%q is not a step of this plan", t.Step)
+		return plant.Refuse("step", "%q is not a step of this plan", t.Step)
 	}
 	if err := g.checkDay("ticked_at", t.TickedAt, earliestRecord, "any record"); err != nil {
-		return PreparedPlan{}, err
-	}
-	err = g.keep(ctx, fact{t.ID, "bench_tick", plan, t}, func(g *Garden) error {
-		_, err := g.store.AddBenchTick(ctx, sqlgen.AddBenchTickParams{ID: t.ID, PlanID: plan, Step: t.Step, Done: t.Done, TickedAt: t.TickedAt})
 		return err
-	})
-	if err != nil {
-		return PreparedPlan{}, err
 	}
-	return g.PlanPage(ctx, plan)
+	mark(&g.touched.Plans, t.PlanID)
+	_, err = g.store.AddBenchTick(ctx, sqlgen.AddBenchTickParams{ID: t.ID, PlanID: t.PlanID, Step: t.Step, Done: t.Done, TickedAt: t.TickedAt, MadeAt: g.decided})
+	return err
 }
 
 // PlanBrief is a plan in the list of plans.

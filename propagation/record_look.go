@@ -40,24 +40,19 @@ type LookView struct {
 // RecordLook keeps one look. A look dated before the cut, at nodes the piece does not
 // have, or replacing a look of another cutting or one that was already replaced is refused.
 func (g *Garden) RecordLook(ctx context.Context, l NewLook) (CuttingPage, error) {
-	if err := l.Seen.Check(); err != nil {
-		return CuttingPage{}, err
-	}
-	note, err := plant.CleanText("note", l.Seen.Note, plant.MostNoteLength)
-	if err != nil {
-		return CuttingPage{}, err
-	}
-	err = g.keep(ctx, fact{l.ID, "look", l.CuttingID, l}, func(g *Garden) error {
-		l.Seen.Note = note
-		return g.addLook(ctx, l)
-	})
-	if err != nil {
-		return CuttingPage{}, err
-	}
-	return g.CuttingPage(ctx, l.CuttingID)
+	return g.keepOnPage(ctx, l, l.CuttingID)
 }
 
-func (g *Garden) addLook(ctx context.Context, l NewLook) error {
+func (l NewLook) named() named { return named{l.ID, "look", l.CuttingID} }
+
+func (l NewLook) write(ctx context.Context, g *Garden) error {
+	err := l.Seen.Check()
+	if err != nil {
+		return err
+	}
+	if l.Seen.Note, err = plant.CleanText("note", l.Seen.Note, plant.MostNoteLength); err != nil {
+		return err
+	}
 	c, err := g.lockCutting(ctx, l.CuttingID)
 	if err != nil {
 		return err
@@ -69,6 +64,9 @@ func (g *Garden) addLook(ctx context.Context, l NewLook) error {
 		return err
 	}
 	if err := g.checkReplaces(ctx, l); err != nil {
+		return err
+	}
+	if l.PhotoID, err = g.photoNamed(ctx, l.PhotoID); err != nil {
 		return err
 	}
 	n, err := g.store.CountLooks(ctx, l.CuttingID)
@@ -85,7 +83,7 @@ func (g *Garden) addLook(ctx context.Context, l NewLook) error {
 		l.Seen.Buds = []plant.BudAt{}
 	}
 	seen, lines := trace.Split(l.Seen)
-	_, err = g.store.AddLook(ctx, sqlgen.AddLookParams{ID: l.ID, CuttingID: l.CuttingID, LookedAt: l.LookedAt, PhotoID: l.PhotoID, Replaces: l.Replaces, Seen: seen, Traces: lines})
+	_, err = g.store.AddLook(ctx, sqlgen.AddLookParams{ID: l.ID, CuttingID: l.CuttingID, LookedAt: l.LookedAt, PhotoID: l.PhotoID, Replaces: l.Replaces, Seen: seen, Traces: lines, MadeAt: g.decided})
 	switch store.BrokenRule(err) {
 	case "look_replaces":
 		return ConflictError{Reason: "This look was corrected elsewhere already. Yours is still on the screen; open the newest one and compare."}

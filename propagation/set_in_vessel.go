@@ -72,6 +72,7 @@ func (g *Garden) placeNamed(ctx context.Context, name string) (sqlgen.Place, err
 	if err != nil {
 		return sqlgen.Place{}, err
 	}
+	mark(&g.touched.Places, id)
 	if _, err := g.store.AddPlace(ctx, sqlgen.AddPlaceParams{ID: id, Name: name, Position: int32(len(places))}); err != nil {
 		return sqlgen.Place{}, err
 	}
@@ -80,18 +81,19 @@ func (g *Garden) placeNamed(ctx context.Context, name string) (sqlgen.Place, err
 
 // AddVessel puts a vessel on a shelf.
 func (g *Garden) AddVessel(ctx context.Context, v NewVessel) (VesselView, error) {
-	if err := v.Check(); err != nil {
-		return VesselView{}, err
-	}
-	err := g.keep(ctx, fact{v.ID, "vessel", v.ID, v}, func(g *Garden) error { return g.addVessel(ctx, v) })
-	if err != nil {
+	if _, _, err := g.Keep(ctx, v); err != nil {
 		return VesselView{}, err
 	}
 	row, err := g.store.VesselByID(ctx, v.ID)
 	return vesselView(row), err
 }
 
-func (g *Garden) addVessel(ctx context.Context, v NewVessel) error {
+func (v NewVessel) named() named { return named{v.ID, "vessel", v.ID} }
+
+func (v NewVessel) write(ctx context.Context, g *Garden) error {
+	if err := v.Check(); err != nil {
+		return err
+	}
 	name, err := plant.CleanName("name", v.Name, 80)
 	if err != nil {
 		return err
@@ -111,6 +113,7 @@ func (g *Garden) addVessel(ctx context.Context, v NewVessel) error {
 	if err != nil {
 		return err
 	}
+	mark(&g.touched.Vessels, v.ID)
 	_, err = g.store.AddVessel(ctx, sqlgen.AddVesselParams{
 		ID: v.ID, PlaceID: place.ID, Name: name, Tag: tag, Kind: string(v.Kind), WidthMm: v.WidthMM,
 		DepthMm: v.DepthMM, HeightMm: v.HeightMM, WallMm: v.WallMM, FillMm: v.FillMM, Holds: int32(v.Holds),
@@ -130,12 +133,15 @@ type Setting struct {
 
 // SetInVessel puts a cutting into a vessel, first or anew. A full vessel, or a cutting already potted, given away or ended, is refused.
 func (g *Garden) SetInVessel(ctx context.Context, s Setting) (CuttingView, error) {
-	err := g.keep(ctx, fact{s.ID, "setting", s.CuttingID, s}, func(g *Garden) error { return g.set(ctx, s, 0) })
-	if err != nil {
+	if _, _, err := g.Keep(ctx, s); err != nil {
 		return CuttingView{}, err
 	}
 	return g.cuttingView(ctx, s.CuttingID)
 }
+
+func (s Setting) named() named { return named{s.ID, "setting", s.CuttingID} }
+
+func (s Setting) write(ctx context.Context, g *Garden) error { return g.set(ctx, s, 0) }
 
 // set writes a setting; gone is how many nodes were cut away from the base.
 func (g *Garden) set(ctx context.Context, s Setting, gone int) error {
@@ -149,9 +155,9 @@ func (g *Garden) set(ctx context.Context, s Setting, gone int) error {
 	if nodes := int(c.LastNode-c.FirstNode+1) - gone; s.SetNodes > nodes || s.SetNodes < 1 {
 		return plant.Refuse("set_nodes", "this piece has %s", plant.Counted(nodes, "node", "nodes"))
 	}
-	vessel, err := g.store.LockVessel(ctx, s.VesselID)
+	vessel, err := g.lockVessel(ctx, s.VesselID)
 	if err != nil {
-		return missing(err, "This vessel")
+		return err
 	}
 	if vessel.WithdrawnAt != nil {
 		return MissingError{"This vessel"}
@@ -163,7 +169,7 @@ func (g *Garden) set(ctx context.Context, s Setting, gone int) error {
 	if n >= int64(vessel.Holds) {
 		return ConflictError{Reason: fmt.Sprintf("%s is full: it holds %d. Choose another vessel, or a new one.", vessel.Name, vessel.Holds)}
 	}
-	_, err = g.store.AddSetting(ctx, sqlgen.AddSettingParams{ID: s.ID, CuttingID: s.CuttingID, VesselID: s.VesselID, SetOn: s.SetOn, SetNodes: int32(s.SetNodes)})
+	_, err = g.store.AddSetting(ctx, sqlgen.AddSettingParams{ID: s.ID, CuttingID: s.CuttingID, VesselID: s.VesselID, SetOn: s.SetOn, SetNodes: int32(s.SetNodes), MadeAt: g.decided})
 	return err
 }
 
@@ -175,7 +181,26 @@ const (
 	potted
 )
 
-// lockCutting locks a cutting and gives it as it is.
+// lockMother locks a mother: what a fact locks, it touches.
+func (g *Garden) lockMother(ctx context.Context, id uuid.UUID) error {
+	if _, err := g.store.LockMother(ctx, id); err != nil {
+		return missing(err, "This mother")
+	}
+	mark(&g.touched.Mothers, id)
+	return nil
+}
+
+// lockVessel locks a vessel and gives it as it is.
+func (g *Garden) lockVessel(ctx context.Context, id uuid.UUID) (sqlgen.Vessel, error) {
+	v, err := g.store.LockVessel(ctx, id)
+	if err != nil {
+		return v, missing(err, "This vessel")
+	}
+	mark(&g.touched.Vessels, id)
+	return v, nil
+}
+
+// lockCutting locks a cutting and gives it as it is. It touches where it stands and whom it came from too.
 func (g *Garden) lockCutting(ctx context.Context, id uuid.UUID) (sqlgen.CuttingsRow, error) {
 	if _, err := g.store.LockCutting(ctx, id); err != nil {
 		return sqlgen.CuttingsRow{}, missing(err, "This cutting")
@@ -187,6 +212,9 @@ func (g *Garden) lockCutting(ctx context.Context, id uuid.UUID) (sqlgen.Cuttings
 	if len(rows) == 0 {
 		return sqlgen.CuttingsRow{}, MissingError{"This cutting"}
 	}
+	mark(&g.touched.Cuttings, id)
+	mark(&g.touched.Vessels, rows[0].VesselID)
+	mark(&g.touched.Mothers, rows[0].MotherID)
 	return rows[0], nil
 }
 

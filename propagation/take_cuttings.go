@@ -31,55 +31,60 @@ var earliestRecord = time.Date(1990, 1, 1, 0, 0, 0, 0, time.UTC)
 // TakeCuttings makes the cuttings of a plan: each gets its code, and its nodes count as taken.
 // A plan with a refused piece, on a map that has changed, or with nodes already taken makes nothing.
 func (g *Garden) TakeCuttings(ctx context.Context, c Cut) ([]CuttingView, error) {
-	if err := g.checkDay("cut_on", c.CutOn, earliestRecord, "any record"); err != nil {
+	if _, _, err := g.Keep(ctx, c); err != nil {
 		return nil, err
 	}
-	if err := checkStems(c.Stems); err != nil {
-		return nil, err
+	return g.cuttingsOfCut(ctx, c)
+}
+
+func (c Cut) named() named { return named{id: c.ID, kind: "cut"} }
+
+func (c Cut) check(g *Garden) error {
+	if err := g.checkDay("cut_on", c.CutOn, earliestRecord, "any record"); err != nil {
+		return err
 	}
 	knives := 0
 	for _, s := range c.Stems {
 		knives += len(s.KnivesMM)
 	}
 	if knives == 0 {
-		return nil, plant.Refuse("stems", "there is no knife: nothing is cut")
+		return plant.Refuse("stems", "there is no knife: nothing is cut")
+	}
+	return checkStems(c.Stems)
+}
+
+func (c Cut) write(ctx context.Context, g *Garden) error {
+	if err := c.check(g); err != nil {
+		return err
+	}
+	sheet, err := g.sheet(ctx)
+	if err != nil {
+		return err
 	}
 	var mother uuid.UUID
-	err := g.keep(ctx, fact{c.ID, "cut", uuid.Nil, c}, func(g *Garden) error {
-		sheet, err := g.sheet(ctx)
+	for _, s := range c.Stems {
+		stem, err := g.store.StemByID(ctx, s.StemID)
 		if err != nil {
+			return missing(err, "This stem")
+		}
+		if mother != uuid.Nil && mother != stem.MotherID {
+			return plant.Refuse("stems", "stems of one mother are cut together")
+		}
+		if err := g.lockMother(ctx, stem.MotherID); err != nil {
 			return err
 		}
-		for _, s := range c.Stems {
-			stem, err := g.store.StemByID(ctx, s.StemID)
-			if err != nil {
-				return missing(err, "This stem")
-			}
-			if mother != uuid.Nil && mother != stem.MotherID {
-				return plant.Refuse("stems", "stems of one mother are cut together")
-			}
-			if _, err := g.store.LockMother(ctx, stem.MotherID); err != nil {
-				return err
-			}
-			if mother == uuid.Nil {
-				if err := g.carriedOut(ctx, c, stem.MotherID); err != nil {
-					return err
-				}
-			}
-			mother = stem.MotherID
-			if err := g.cutStem(ctx, c, s, sheet); err != nil {
+		if mother == uuid.Nil {
+			if err := g.carriedOut(ctx, c, stem.MotherID); err != nil {
 				return err
 			}
 		}
-		return nil
-	})
-	if rule := store.BrokenRule(err); rule == "cutting_node_pkey" || rule == "cutting_code_unique" {
-		return nil, ConflictError{Reason: "One of these nodes was already taken, perhaps in another tab. Nothing was cut."}
+		mother = stem.MotherID
+		mark(&g.touched.Stems, s.StemID)
+		if err := g.cutStem(ctx, c, s, sheet); err != nil {
+			return err
+		}
 	}
-	if err != nil {
-		return nil, err
-	}
-	return g.cuttingsOfCut(ctx, c)
+	return nil
 }
 
 // checkStems refuses the same stem twice.
@@ -145,6 +150,10 @@ func (g *Garden) take(ctx context.Context, cut uuid.UUID, stem sqlgen.Stem, moth
 	for n := p.First; n <= p.Last && err == nil; n++ {
 		err = g.store.TakeNode(ctx, sqlgen.TakeNodeParams{StemID: stem.ID, Node: int32(n), CuttingID: id})
 	}
+	if rule := store.BrokenRule(err); rule == "cutting_node_pkey" || rule == "cutting_code_unique" {
+		return id, ConflictError{Reason: "One of these nodes was already taken, perhaps in another tab. Nothing was cut."}
+	}
+	mark(&g.touched.Cuttings, id)
 	return id, err
 }
 

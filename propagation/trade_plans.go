@@ -49,7 +49,8 @@ func (in *planTaker) prepare(ctx context.Context, g *Garden, bad *exchange.Bad) 
 			continue
 		}
 		jobs = append(jobs, job{r.Line, "plan for " + r.Mother, func(g *Garden) error {
-			return g.keep(ctx, fact{p.ID, "cut_plan", uuid.Nil, p}, func(g *Garden) error { return g.keepPlan(ctx, p) })
+			_, _, err := g.Keep(ctx, p)
+			return err
 		}})
 	}
 	return jobs, same, nil

@@ -2,6 +2,7 @@ package propagation
 
 import (
 	"context"
+	"encoding/json"
 	"reflect"
 
 	"github.com/google/uuid"
@@ -129,51 +130,80 @@ func (g *Garden) takeStem(ctx context.Context, k *known, r exchange.StemRecord, 
 			return err
 		}
 	}
-	m := StemMapping{FactID: uuid.Must(uuid.NewV7()), MotherID: k.id, Version: had.Version, Stem: r.Map, MappedOn: r.MappedOn}
-	id := had.ID
+	m := takenStem{id: had.ID, had: had, record: r, sent: StemMapping{FactID: uuid.Must(uuid.NewV7()), MotherID: k.id, Version: had.Version, Stem: r.Map, MappedOn: r.MappedOn}}
 	if !isHere || had.ID == uuid.Nil {
-		id = uuid.Must(uuid.NewV7())
+		m.id = uuid.Must(uuid.NewV7())
 	}
-	return g.keep(ctx, fact{m.FactID, "stem_map", k.id, m}, func(g *Garden) error {
-		on := g.made(m.FactID)
-		if m.MappedOn != nil {
-			on = *m.MappedOn
-		}
-		if err := g.checkDay("mapped_on", on, earliestRecord, "any record"); err != nil {
+	_, _, err := g.Keep(ctx, m)
+	return err
+}
+
+// takenStem is a map that a file told: of a stem that is here, or of a new one under the letter and version it had.
+type takenStem struct {
+	id     uuid.UUID
+	had    MappedStem
+	record exchange.StemRecord
+	sent   StemMapping
+}
+
+// MarshalJSON is the fact as it is kept: like any other map.
+func (m takenStem) MarshalJSON() ([]byte, error) { return json.Marshal(StemMap{m.id, m.sent}) }
+
+func (m takenStem) named() named { return named{m.sent.FactID, "stem_map", m.sent.MotherID} }
+
+func (m takenStem) write(ctx context.Context, g *Garden) error {
+	on := g.decided
+	if m.sent.MappedOn != nil {
+		on = *m.sent.MappedOn
+	}
+	if err := g.checkDay("mapped_on", on, earliestRecord, "any record"); err != nil {
+		return err
+	}
+	mark(&g.touched.Mothers, m.sent.MotherID)
+	mark(&g.touched.Stems, m.id)
+	version := int32(m.had.Version) + 1
+	if m.id != m.had.ID {
+		if _, err := g.store.AddStem(ctx, sqlgen.AddStemParams{ID: m.id, MotherID: m.sent.MotherID, Letter: m.record.Stem}); err != nil {
 			return err
 		}
-		version := int32(had.Version) + 1
-		if id != had.ID {
-			if _, err := g.store.AddStem(ctx, sqlgen.AddStemParams{ID: id, MotherID: k.id, Letter: r.Stem}); err != nil {
-				return err
-			}
-			version = int32(max(1, r.Version))
-		}
-		_, err := g.store.AddStemMap(ctx, sqlgen.AddStemMapParams{StemID: id, Version: version, FactID: m.FactID, Map: r.Map, MappedOn: on})
-		return err
-	})
+		version = int32(max(1, m.record.Version))
+	}
+	_, err := g.store.AddStemMap(ctx, sqlgen.AddStemMapParams{StemID: m.id, Version: version, FactID: m.sent.FactID, Map: m.record.Map, MappedOn: on})
+	return err
 }
 
 func (g *Garden) takeMother(ctx context.Context, k *known) error {
-	f := NewMother{ID: k.id, MotherWords: k.words, Code: k.codes.Mother}
-	return g.keep(ctx, fact{k.id, "mother", k.id, f}, func(g *Garden) error {
-		var from *uuid.UUID
-		if code := k.codes.RaisedFrom; code != "" {
-			if id, err := g.store.CuttingByCode(ctx, code); err == nil {
-				from = &id
-			} else if !store.IsMissing(err) {
-				return err
-			}
-		}
-		code, err := g.addMother(ctx, k.id, k.words, k.codes.Mother, from, !k.codes.ByNameOnly)
-		if err != nil {
+	_, _, err := g.Keep(ctx, takenMother{k})
+	return err
+}
+
+// takenMother is a mother that a file told, under her own code.
+type takenMother struct{ *known }
+
+// MarshalJSON is the fact as it is kept: like any other mother.
+func (m takenMother) MarshalJSON() ([]byte, error) {
+	return json.Marshal(NewMother{ID: m.id, MotherWords: m.words, Code: m.codes.Mother})
+}
+
+func (m takenMother) named() named { return named{m.id, "mother", m.id} }
+
+func (m takenMother) write(ctx context.Context, g *Garden) error {
+	var from *uuid.UUID
+	if code := m.codes.RaisedFrom; code != "" {
+		if id, err := g.store.CuttingByCode(ctx, code); err == nil {
+			from = &id
+		} else if !store.IsMissing(err) {
 			return err
 		}
-		if code != k.codes.Mother {
-			return ConflictError{Reason: "The code " + k.codes.Mother + " was taken meanwhile."}
-		}
-		return g.store.SetRaisedFrom(ctx, sqlgen.SetRaisedFromParams{ID: k.id, RaisedFrom: k.codes.RaisedFrom})
-	})
+	}
+	code, err := g.addMother(ctx, m.id, m.words, m.codes.Mother, from, !m.codes.ByNameOnly)
+	if err != nil {
+		return err
+	}
+	if code != m.codes.Mother {
+		return ConflictError{Reason: "The code " + m.codes.Mother + " was taken meanwhile."}
+	}
+	return g.store.SetRaisedFrom(ctx, sqlgen.SetRaisedFromParams{ID: m.id, RaisedFrom: m.codes.RaisedFrom})
 }
 
 // spelledOut says what an empty word means, so that two maps compare by what they say.

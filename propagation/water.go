@@ -18,18 +18,21 @@ type Watering struct {
 
 // Water notes that a mother was watered.
 func (g *Garden) Water(ctx context.Context, w Watering) (Mother, error) {
-	err := g.keep(ctx, fact{w.ID, "watering", w.MotherID, w}, func(g *Garden) error {
-		if err := g.checkDay("watered_on", w.WateredOn, earliestRecord, "any record"); err != nil {
-			return err
-		}
-		if _, err := g.store.LockMother(ctx, w.MotherID); err != nil {
-			return missing(err, "This mother")
-		}
-		_, err := g.store.AddWatering(ctx, sqlgen.AddWateringParams{ID: w.ID, MotherID: w.MotherID, WateredOn: w.WateredOn})
-		return err
-	})
-	if err != nil {
+	if _, _, err := g.Keep(ctx, w); err != nil {
 		return Mother{}, err
 	}
 	return g.MotherPage(ctx, w.MotherID)
+}
+
+func (w Watering) named() named { return named{w.ID, "watering", w.MotherID} }
+
+func (w Watering) write(ctx context.Context, g *Garden) error {
+	if err := g.checkDay("watered_on", w.WateredOn, earliestRecord, "any record"); err != nil {
+		return err
+	}
+	if err := g.lockMother(ctx, w.MotherID); err != nil {
+		return err
+	}
+	_, err := g.store.AddWatering(ctx, sqlgen.AddWateringParams{ID: w.ID, MotherID: w.MotherID, WateredOn: w.WateredOn})
+	return err
 }

@@ -27,8 +27,15 @@ type Withdrawn struct {
 }
 
 // withdrawals is how each kind is taken back; what others rest on is refused.
-var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error){
-	"look": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+var withdrawals = map[string]func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error){
+	"look": func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
+		l, err := g.store.LookByID(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		if _, err := g.lockCutting(ctx, l.CuttingID); err != nil {
+			return 0, err
+		}
 		later, err := g.store.ReplacedBy(ctx, &id)
 		if err != nil {
 			return 0, err
@@ -38,7 +45,7 @@ var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) 
 		}
 		return g.store.WithdrawLook(ctx, id)
 	},
-	"set": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+	"set": func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
 		s, err := g.store.SettingByID(ctx, id)
 		if err != nil {
 			return 0, err
@@ -52,7 +59,7 @@ var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) 
 		}
 		return g.store.WithdrawSetting(ctx, id)
 	},
-	"potted": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+	"potted": func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
 		p, err := g.store.PottingByID(ctx, id)
 		if err != nil {
 			return 0, err
@@ -66,7 +73,7 @@ var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) 
 		}
 		return g.store.WithdrawPotting(ctx, id)
 	},
-	"outcome": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+	"outcome": func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
 		o, err := g.store.OutcomeByID(ctx, id)
 		if err != nil {
 			return 0, err
@@ -76,7 +83,7 @@ var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) 
 		}
 		return g.store.WithdrawOutcome(ctx, id)
 	},
-	"given": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+	"given": func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
 		h, err := g.store.HandoverByID(ctx, id)
 		if err != nil {
 			return 0, err
@@ -86,10 +93,15 @@ var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) 
 		}
 		return g.store.WithdrawHandover(ctx, id)
 	},
-	"watered": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+	"watered": func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
+		w, err := g.store.WateringByID(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		mark(&g.touched.Mothers, w.MotherID)
 		return g.store.WithdrawWatering(ctx, id)
 	},
-	"cut_back": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+	"cut_back": func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
 		b, err := g.store.CutBackByID(ctx, id)
 		if err != nil {
 			return 0, err
@@ -106,10 +118,10 @@ var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) 
 		}
 		return g.store.WithdrawCutBack(ctx, id)
 	},
-	"cut":     (*Garden).withdrawCut,
-	"brought": (*Garden).withdrawBrought,
-	"mother": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
-		if _, err := g.store.LockMother(ctx, id); err != nil {
+	"cut":     withdrawCut,
+	"brought": withdrawBrought,
+	"mother": func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
+		if err := g.lockMother(ctx, id); err != nil {
 			return 0, err
 		}
 		uses, err := g.store.UsesOfMother(ctx, id)
@@ -121,7 +133,15 @@ var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) 
 		}
 		return g.store.WithdrawMother(ctx, id)
 	},
-	"stem": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+	"stem": func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
+		stem, err := g.store.StemByID(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		if err := g.lockMother(ctx, stem.MotherID); err != nil {
+			return 0, err
+		}
+		mark(&g.touched.Stems, id)
 		uses, err := g.store.UsesOfStem(ctx, id)
 		if err != nil {
 			return 0, err
@@ -131,8 +151,8 @@ var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) 
 		}
 		return g.store.WithdrawStem(ctx, id)
 	},
-	"vessel": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
-		if _, err := g.store.LockVessel(ctx, id); err != nil {
+	"vessel": func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
+		if _, err := g.lockVessel(ctx, id); err != nil {
 			return 0, err
 		}
 		n, err := g.store.CountInVesselEver(ctx, id)
@@ -144,7 +164,8 @@ var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) 
 		}
 		return g.store.WithdrawVessel(ctx, id)
 	},
-	"plan": func(g *Garden, ctx context.Context, id uuid.UUID) (int64, error) {
+	"plan": func(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
+		mark(&g.touched.Plans, id)
 		cuts, err := g.store.CutsOfPlan(ctx, id)
 		if err != nil {
 			return 0, err
@@ -158,22 +179,26 @@ var withdrawals = map[string]func(g *Garden, ctx context.Context, id uuid.UUID) 
 
 // Withdraw takes back something that was noted.
 func (g *Garden) Withdraw(ctx context.Context, w Withdrawal) (Withdrawn, error) {
-	take, ok := withdrawals[w.Kind]
-	if !ok {
-		return Withdrawn{}, plant.Refuse("kind", "%q cannot be taken back", w.Kind)
-	}
-	err := g.keep(ctx, fact{w.ID, "withdrawal", w.About, w}, func(g *Garden) error {
-		n, err := take(g, ctx, w.About)
-		if store.IsMissing(err) || (err == nil && n == 0) {
-			return MissingError{"What was to be taken back"}
-		}
-		return err
-	})
+	_, _, err := g.Keep(ctx, w)
 	return Withdrawn{w.Kind, w.About}, err
 }
 
+func (w Withdrawal) named() named { return named{w.ID, "withdrawal", w.About} }
+
+func (w Withdrawal) write(ctx context.Context, g *Garden) error {
+	take, ok := withdrawals[w.Kind]
+	if !ok {
+		return plant.Refuse("kind", "%q cannot be taken back", w.Kind)
+	}
+	n, err := take(ctx, g, w.About)
+	if store.IsMissing(err) || (err == nil && n == 0) {
+		return MissingError{"What was to be taken back"}
+	}
+	return err
+}
+
 // withdrawCut takes a cut back: the pieces go, and their nodes stand on the mother again.
-func (g *Garden) withdrawCut(ctx context.Context, id uuid.UUID) (int64, error) {
+func withdrawCut(ctx context.Context, g *Garden, id uuid.UUID) (int64, error) {
 	f, err := g.store.FactByID(ctx, id)
 	if err != nil {
 		return 0, err
@@ -200,6 +225,25 @@ func (g *Garden) withdrawOneCut(ctx context.Context, cut uuid.UUID) (int64, erro
 	}
 	if lived > 0 {
 		return 0, ConflictError{Reason: "Something happened to its pieces since: they were set, looked at or given away. Take that back first."}
+	}
+	row, err := g.store.CutByID(ctx, cut)
+	if err != nil {
+		return 0, err
+	}
+	stem, err := g.store.StemByID(ctx, row.StemID)
+	if err != nil {
+		return 0, err
+	}
+	if err := g.lockMother(ctx, stem.MotherID); err != nil {
+		return 0, err
+	}
+	mark(&g.touched.Stems, row.StemID)
+	pieces, err := g.store.CuttingsOfCuts(ctx, []uuid.UUID{cut})
+	if err != nil {
+		return 0, err
+	}
+	for _, p := range pieces {
+		mark(&g.touched.Cuttings, p.ID)
 	}
 	n, err := g.store.WithdrawCut(ctx, cut)
 	if err != nil || n == 0 {

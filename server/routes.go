@@ -130,6 +130,7 @@ func Routes(api huma.API, g *propagation.Garden) {
 	cutRoutes(api, g)
 	photoRoutes(api, g)
 	fileRoutes(api, g)
+	factRoutes(api, g)
 }
 
 type pictureIn struct {

@@ -17,6 +17,12 @@ select * from cutting where id = $1;
 -- name: LockCutting :one
 select id from cutting where id = $1 for update;
 
+-- name: TouchCuttings :exec
+update cutting set facts = facts + 1 where id = any(sqlc.arg(ids)::uuid[]);
+
+-- name: CuttingsOfMother :many
+select c.id from cutting c join stem s on s.id = c.stem_id where s.mother_id = $1 and c.withdrawn_at is null;
+
 -- name: Cuttings :many
 -- Every cutting with its mother and stem, its newest setting and school, its potting and outcome.
 select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.piece, cut.cut_on,
@@ -29,7 +35,7 @@ select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.pi
        coalesce((select min(a.set_on) from setting a join vessel av on av.id = a.vessel_id
            where a.cutting_id = c.id and a.withdrawn_at is null and av.kind = se.kind
              and not exists (select 1 from setting b join vessel bv on bv.id = b.vessel_id
-                 where b.cutting_id = c.id and b.withdrawn_at is null and bv.kind <> se.kind and (b.set_on, b.recorded_at) > (a.set_on, a.recorded_at))),
+                 where b.cutting_id = c.id and b.withdrawn_at is null and bv.kind <> se.kind and (b.set_on, b.made_at, b.id) > (a.set_on, a.made_at, a.id))),
            '0001-01-01 00:00:00+00')::timestamptz as medium_on,
        coalesce(se.set_nodes, 0)::integer as set_nodes,
        coalesce(sc.school, '')::text as school, p.potted_on, coalesce(p.pot, '{}'::jsonb)::jsonb as pot, p.place_id as potted_place_id, p.mix_ml, o.kind as outcome_kind, o.why as outcome_why, o.ended_on, h.given_on
@@ -39,9 +45,9 @@ join stem st on st.id = c.stem_id
 join mother m on m.id = st.mother_id
 left join lateral (select s.vessel_id, s.set_on, s.set_nodes, v.kind, min(s.set_on) over ()::timestamptz as first_set_on from setting s
     join vessel v on v.id = s.vessel_id
-    where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.recorded_at desc limit 1) se on true
+    where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.made_at desc, s.id desc limit 1) se on true
 left join lateral (select school_choice.school from school_choice
-    where school_choice.cutting_id = c.id order by school_choice.id desc limit 1) sc on true
+    where school_choice.cutting_id = c.id order by school_choice.made_at desc, school_choice.id desc limit 1) sc on true
 left join potting p on p.cutting_id = c.id and p.withdrawn_at is null
 left join outcome o on o.cutting_id = c.id and o.withdrawn_at is null
 left join handover h on h.cutting_id = c.id and h.withdrawn_at is null
@@ -58,7 +64,7 @@ where sm.stem_id = any(sqlc.arg(stem_ids)::uuid[])
   and exists (select 1 from cut where cut.stem_id = sm.stem_id and cut.map_version = sm.version);
 
 -- name: AddSchoolChoice :execrows
-insert into school_choice (id, cutting_id, school) values ($1, $2, $3) on conflict (id) do nothing;
+insert into school_choice (id, cutting_id, school, made_at) values ($1, $2, $3, $4) on conflict (id) do nothing;
 
 -- name: AddOutcome :execrows
 insert into outcome (id, cutting_id, kind, ended_on, note, why) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing;

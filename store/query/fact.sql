@@ -5,6 +5,9 @@ insert into fact (id, kind, about, made_at, digest, content) values ($1, $2, $3,
 -- name: FactByID :one
 select * from fact where id = $1;
 
+-- name: FactTouched :exec
+update fact set touched = $2 where id = $1;
+
 -- name: AddCorrection :exec
 insert into correction (id, kind, about, was, becomes) values ($1, $2, $3, $4, $5);
 

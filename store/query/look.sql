@@ -1,5 +1,5 @@
 -- name: AddLook :execrows
-insert into look (id, cutting_id, looked_at, photo_id, replaces, seen, traces) values ($1, $2, $3, $4, $5, $6, $7)
+insert into look (id, cutting_id, looked_at, photo_id, replaces, seen, traces, made_at) values ($1, $2, $3, $4, $5, $6, $7, $8)
 on conflict (id) do nothing;
 
 -- name: TracesOf :many
@@ -11,7 +11,7 @@ select l.id, l.cutting_id, l.looked_at, l.photo_id, l.replaces, l.seen from look
 where l.cutting_id = any(sqlc.arg(cutting_ids)::uuid[])
   and l.withdrawn_at is null
   and not exists (select 1 from look later where later.replaces = l.id and later.withdrawn_at is null)
-order by l.cutting_id, l.looked_at, l.recorded_at, l.id;
+order by l.cutting_id, l.looked_at, l.made_at, l.id;
 
 -- name: LookByID :one
 select id, cutting_id, looked_at, replaces, withdrawn_at from look where id = $1;
@@ -22,7 +22,7 @@ select count(*) from look where cutting_id = $1;
 -- name: EarlierLooks :many
 -- What a look said before it was corrected, for each correction of this cutting.
 select l.id, l.looked_at, l.seen, later.id as replaced_by from look l join look later on later.replaces = l.id and later.withdrawn_at is null
-where l.cutting_id = $1 order by later.recorded_at;
+where l.cutting_id = $1 order by later.made_at, later.id;
 
 -- name: AddPhoto :execrows
 insert into photo (id, sha256, original, media_type, width_px, height_px, orientation, taken_at, taken_from, remark)
@@ -30,6 +30,12 @@ values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict do nothing;
 
 -- name: PhotoByID :one
 select id, sha256, media_type, width_px, height_px, orientation, taken_at, taken_from, remark, uploaded_at from photo where id = $1;
+
+-- name: NamePhoto :exec
+insert into photo_name (id, photo_id) values ($1, $2) on conflict do nothing;
+
+-- name: PhotoNamed :one
+select photo_id from photo_name where id = $1;
 
 -- name: PhotoBySum :one
 select id, sha256, media_type, width_px, height_px, orientation, taken_at, taken_from, remark, uploaded_at from photo where sha256 = $1;

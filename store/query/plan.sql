@@ -1,9 +1,9 @@
 -- name: AddPlannerNumber :execrows
-insert into planner_number (id, key, kind, value, won, tried) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing;
+insert into planner_number (id, key, kind, value, won, tried, made_at) values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing;
 
 -- name: PlannerNumbers :many
 -- The newest decision for each key.
-select distinct on (key) * from planner_number order by key, id desc;
+select distinct on (key) * from planner_number order by key, made_at desc, id desc;
 
 -- name: AddCutPlan :execrows
 insert into cut_plan (id, mother_id, wish, made_at) values ($1, $2, $3, $4) on conflict (id) do nothing;
@@ -26,8 +26,8 @@ select count(*) from cut_plan;
 select * from cut_plan_stem where plan_id = any(sqlc.arg(plan_ids)::uuid[]) order by plan_id, position;
 
 -- name: AddBenchTick :execrows
-insert into bench_tick (id, plan_id, step, done, ticked_at) values ($1, $2, $3, $4, $5) on conflict (id) do nothing;
+insert into bench_tick (id, plan_id, step, done, ticked_at, made_at) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing;
 
 -- name: BenchTicks :many
 -- The newest tick of each step.
-select distinct on (step) * from bench_tick where plan_id = $1 order by step, ticked_at desc, id desc;
+select distinct on (step) * from bench_tick where plan_id = $1 order by step, ticked_at desc, made_at desc, id desc;

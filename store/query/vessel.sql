@@ -28,15 +28,15 @@ select count(*) from vessel where withdrawn_at is null;
 -- Cuttings standing in the vessel now: set there last, not potted, not ended, not given away.
 select count(*) from cutting c
 where c.id <> sqlc.arg(but_not)
-  and (select s.vessel_id from setting s where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.recorded_at desc limit 1) = sqlc.arg(vessel_id)::uuid
+  and (select s.vessel_id from setting s where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.made_at desc, s.id desc limit 1) = sqlc.arg(vessel_id)::uuid
   and c.withdrawn_at is null
   and not exists (select 1 from potting p where p.cutting_id = c.id and p.withdrawn_at is null)
   and not exists (select 1 from outcome o where o.cutting_id = c.id and o.withdrawn_at is null)
   and not exists (select 1 from handover h where h.cutting_id = c.id and h.withdrawn_at is null);
 
 -- name: AddSetting :execrows
-insert into setting (id, cutting_id, vessel_id, set_on, set_nodes) values ($1, $2, $3, $4, $5) on conflict (id) do nothing;
+insert into setting (id, cutting_id, vessel_id, set_on, set_nodes, made_at) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing;
 
 -- name: SettingsOf :many
 select s.*, v.name as vessel_name, v.kind as vessel_kind from setting s join vessel v on v.id = s.vessel_id
-where s.cutting_id = $1 and s.withdrawn_at is null order by s.set_on, s.recorded_at;
+where s.cutting_id = $1 and s.withdrawn_at is null order by s.set_on, s.made_at, s.id;

@@ -188,17 +188,23 @@ func (q *Queries) AddPotting(ctx context.Context, arg AddPottingParams) (int64, 
 }
 
 const addSchoolChoice = `-- name: AddSchoolChoice :execrows
-insert into school_choice (id, cutting_id, school) values ($1, $2, $3) on conflict (id) do nothing
+insert into school_choice (id, cutting_id, school, made_at) values ($1, $2, $3, $4) on conflict (id) do nothing
 `
 
 type AddSchoolChoiceParams struct {
 	ID        uuid.UUID
 	CuttingID uuid.UUID
 	School    string
+	MadeAt    time.Time
 }
 
 func (q *Queries) AddSchoolChoice(ctx context.Context, arg AddSchoolChoiceParams) (int64, error) {
-	result, err := q.db.Exec(ctx, addSchoolChoice, arg.ID, arg.CuttingID, arg.School)
+	result, err := q.db.Exec(ctx, addSchoolChoice,
+		arg.ID,
+		arg.CuttingID,
+		arg.School,
+		arg.MadeAt,
+	)
 	if err != nil {
 		return 0, err
 	}
@@ -270,7 +276,7 @@ func (q *Queries) CutsOfPlan(ctx context.Context, planID uuid.UUID) ([]CutsOfPla
 }
 
 const cuttingByID = `-- name: CuttingByID :one
-select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at from cutting where id = $1
+select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at, facts from cutting where id = $1
 `
 
 func (q *Queries) CuttingByID(ctx context.Context, id uuid.UUID) (Cutting, error) {
@@ -286,6 +292,7 @@ func (q *Queries) CuttingByID(ctx context.Context, id uuid.UUID) (Cutting, error
 		&i.LastNode,
 		&i.Piece,
 		&i.WithdrawnAt,
+		&i.Facts,
 	)
 	return i, err
 }
@@ -301,7 +308,7 @@ select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.pi
        coalesce((select min(a.set_on) from setting a join vessel av on av.id = a.vessel_id
            where a.cutting_id = c.id and a.withdrawn_at is null and av.kind = se.kind
              and not exists (select 1 from setting b join vessel bv on bv.id = b.vessel_id
-                 where b.cutting_id = c.id and b.withdrawn_at is null and bv.kind <> se.kind and (b.set_on, b.recorded_at) > (a.set_on, a.recorded_at))),
+                 where b.cutting_id = c.id and b.withdrawn_at is null and bv.kind <> se.kind and (b.set_on, b.made_at, b.id) > (a.set_on, a.made_at, a.id))),
            '0001-01-01 00:00:00+00')::timestamptz as medium_on,
        coalesce(se.set_nodes, 0)::integer as set_nodes,
        coalesce(sc.school, '')::text as school, p.potted_on, coalesce(p.pot, '{}'::jsonb)::jsonb as pot, p.place_id as potted_place_id, p.mix_ml, o.kind as outcome_kind, o.why as outcome_why, o.ended_on, h.given_on
@@ -311,9 +318,9 @@ join stem st on st.id = c.stem_id
 join mother m on m.id = st.mother_id
 left join lateral (select s.vessel_id, s.set_on, s.set_nodes, v.kind, min(s.set_on) over ()::timestamptz as first_set_on from setting s
     join vessel v on v.id = s.vessel_id
-    where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.recorded_at desc limit 1) se on true
+    where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.made_at desc, s.id desc limit 1) se on true
 left join lateral (select school_choice.school from school_choice
-    where school_choice.cutting_id = c.id order by school_choice.id desc limit 1) sc on true
+    where school_choice.cutting_id = c.id order by school_choice.made_at desc, school_choice.id desc limit 1) sc on true
 left join potting p on p.cutting_id = c.id and p.withdrawn_at is null
 left join outcome o on o.cutting_id = c.id and o.withdrawn_at is null
 left join handover h on h.cutting_id = c.id and h.withdrawn_at is null
@@ -420,7 +427,7 @@ func (q *Queries) Cuttings(ctx context.Context, arg CuttingsParams) ([]CuttingsR
 }
 
 const cuttingsOfCuts = `-- name: CuttingsOfCuts :many
-select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at from cutting where cut_id = any($1::uuid[]) and withdrawn_at is null order by first_node
+select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at, facts from cutting where cut_id = any($1::uuid[]) and withdrawn_at is null order by first_node
 `
 
 func (q *Queries) CuttingsOfCuts(ctx context.Context, cutIds []uuid.UUID) ([]Cutting, error) {
@@ -442,10 +449,35 @@ func (q *Queries) CuttingsOfCuts(ctx context.Context, cutIds []uuid.UUID) ([]Cut
 			&i.LastNode,
 			&i.Piece,
 			&i.WithdrawnAt,
+			&i.Facts,
 		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const cuttingsOfMother = `-- name: CuttingsOfMother :many
+select c.id from cutting c join stem s on s.id = c.stem_id where s.mother_id = $1 and c.withdrawn_at is null
+`
+
+func (q *Queries) CuttingsOfMother(ctx context.Context, motherID uuid.UUID) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, cuttingsOfMother, motherID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []uuid.UUID
+	for rows.Next() {
+		var id uuid.UUID
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
 	}
 	if err := rows.Err(); err != nil {
 		return nil, err
@@ -670,5 +702,14 @@ type TakeNodeParams struct {
 
 func (q *Queries) TakeNode(ctx context.Context, arg TakeNodeParams) error {
 	_, err := q.db.Exec(ctx, takeNode, arg.StemID, arg.Node, arg.CuttingID)
+	return err
+}
+
+const touchCuttings = `-- name: TouchCuttings :exec
+update cutting set facts = facts + 1 where id = any($1::uuid[])
+`
+
+func (q *Queries) TouchCuttings(ctx context.Context, ids []uuid.UUID) error {
+	_, err := q.db.Exec(ctx, touchCuttings, ids)
 	return err
 }

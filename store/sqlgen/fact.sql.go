@@ -324,7 +324,7 @@ func (q *Queries) CutByID(ctx context.Context, id uuid.UUID) (Cut, error) {
 }
 
 const factByID = `-- name: FactByID :one
-select id, kind, about, made_at, recorded_at, digest, content from fact where id = $1
+select id, kind, about, made_at, recorded_at, digest, content, touched from fact where id = $1
 `
 
 func (q *Queries) FactByID(ctx context.Context, id uuid.UUID) (Fact, error) {
@@ -338,8 +338,23 @@ func (q *Queries) FactByID(ctx context.Context, id uuid.UUID) (Fact, error) {
 		&i.RecordedAt,
 		&i.Digest,
 		&i.Content,
+		&i.Touched,
 	)
 	return i, err
+}
+
+const factTouched = `-- name: FactTouched :exec
+update fact set touched = $2 where id = $1
+`
+
+type FactTouchedParams struct {
+	ID      uuid.UUID
+	Touched json.RawMessage
+}
+
+func (q *Queries) FactTouched(ctx context.Context, arg FactTouchedParams) error {
+	_, err := q.db.Exec(ctx, factTouched, arg.ID, arg.Touched)
+	return err
 }
 
 const freeNodesOf = `-- name: FreeNodesOf :exec
@@ -495,7 +510,7 @@ func (q *Queries) ReplacedBy(ctx context.Context, replaces *uuid.UUID) ([]uuid.U
 }
 
 const settingByID = `-- name: SettingByID :one
-select id, cutting_id, vessel_id, set_on, set_nodes, recorded_at, withdrawn_at from setting where id = $1
+select id, cutting_id, vessel_id, set_on, set_nodes, recorded_at, withdrawn_at, made_at from setting where id = $1
 `
 
 func (q *Queries) SettingByID(ctx context.Context, id uuid.UUID) (Setting, error) {
@@ -509,6 +524,7 @@ func (q *Queries) SettingByID(ctx context.Context, id uuid.UUID) (Setting, error
 		&i.SetNodes,
 		&i.RecordedAt,
 		&i.WithdrawnAt,
+		&i.MadeAt,
 	)
 	return i, err
 }

@@ -15,7 +15,7 @@ import (
 )
 
 const addLook = `-- name: AddLook :execrows
-insert into look (id, cutting_id, looked_at, photo_id, replaces, seen, traces) values ($1, $2, $3, $4, $5, $6, $7)
+insert into look (id, cutting_id, looked_at, photo_id, replaces, seen, traces, made_at) values ($1, $2, $3, $4, $5, $6, $7, $8)
 on conflict (id) do nothing
 `
 
@@ -27,6 +27,7 @@ type AddLookParams struct {
 	Replaces  *uuid.UUID
 	Seen      plant.Look
 	Traces    trace.Lines
+	MadeAt    time.Time
 }
 
 func (q *Queries) AddLook(ctx context.Context, arg AddLookParams) (int64, error) {
@@ -38,6 +39,7 @@ func (q *Queries) AddLook(ctx context.Context, arg AddLookParams) (int64, error)
 		arg.Replaces,
 		arg.Seen,
 		arg.Traces,
+		arg.MadeAt,
 	)
 	if err != nil {
 		return 0, err
@@ -95,7 +97,7 @@ func (q *Queries) CountLooks(ctx context.Context, cuttingID uuid.UUID) (int64, e
 
 const earlierLooks = `-- name: EarlierLooks :many
 select l.id, l.looked_at, l.seen, later.id as replaced_by from look l join look later on later.replaces = l.id and later.withdrawn_at is null
-where l.cutting_id = $1 order by later.recorded_at
+where l.cutting_id = $1 order by later.made_at, later.id
 `
 
 type EarlierLooksRow struct {
@@ -176,7 +178,7 @@ select l.id, l.cutting_id, l.looked_at, l.photo_id, l.replaces, l.seen from look
 where l.cutting_id = any($1::uuid[])
   and l.withdrawn_at is null
   and not exists (select 1 from look later where later.replaces = l.id and later.withdrawn_at is null)
-order by l.cutting_id, l.looked_at, l.recorded_at, l.id
+order by l.cutting_id, l.looked_at, l.made_at, l.id
 `
 
 type LooksOfCuttingsRow struct {
@@ -214,6 +216,20 @@ func (q *Queries) LooksOfCuttings(ctx context.Context, cuttingIds []uuid.UUID) (
 		return nil, err
 	}
 	return items, nil
+}
+
+const namePhoto = `-- name: NamePhoto :exec
+insert into photo_name (id, photo_id) values ($1, $2) on conflict do nothing
+`
+
+type NamePhotoParams struct {
+	ID      uuid.UUID
+	PhotoID uuid.UUID
+}
+
+func (q *Queries) NamePhoto(ctx context.Context, arg NamePhotoParams) error {
+	_, err := q.db.Exec(ctx, namePhoto, arg.ID, arg.PhotoID)
+	return err
 }
 
 const photoByID = `-- name: PhotoByID :one
@@ -284,6 +300,17 @@ func (q *Queries) PhotoBySum(ctx context.Context, sha256 []byte) (PhotoBySumRow,
 		&i.UploadedAt,
 	)
 	return i, err
+}
+
+const photoNamed = `-- name: PhotoNamed :one
+select photo_id from photo_name where id = $1
+`
+
+func (q *Queries) PhotoNamed(ctx context.Context, id uuid.UUID) (uuid.UUID, error) {
+	row := q.db.QueryRow(ctx, photoNamed, id)
+	var photo_id uuid.UUID
+	err := row.Scan(&photo_id)
+	return photo_id, err
 }
 
 const photoOriginal = `-- name: PhotoOriginal :one

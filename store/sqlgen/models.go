@@ -22,6 +22,7 @@ type BenchTick struct {
 	Step     string
 	Done     bool
 	TickedAt time.Time
+	MadeAt   time.Time
 }
 
 type Correction struct {
@@ -84,6 +85,7 @@ type Cutting struct {
 	LastNode    int32
 	Piece       cutplan.Piece
 	WithdrawnAt *time.Time
+	Facts       int32
 }
 
 type CuttingNode struct {
@@ -100,6 +102,7 @@ type Fact struct {
 	RecordedAt time.Time
 	Digest     []byte
 	Content    json.RawMessage
+	Touched    json.RawMessage
 }
 
 type Handover struct {
@@ -121,6 +124,7 @@ type Look struct {
 	Traces      trace.Lines
 	RecordedAt  time.Time
 	WithdrawnAt *time.Time
+	MadeAt      time.Time
 }
 
 type Mother struct {
@@ -162,6 +166,11 @@ type Photo struct {
 	UploadedAt  time.Time
 }
 
+type PhotoName struct {
+	ID      uuid.UUID
+	PhotoID uuid.UUID
+}
+
 type PhotoView struct {
 	PhotoID uuid.UUID
 	MostPx  int32
@@ -175,13 +184,13 @@ type Place struct {
 }
 
 type PlannerNumber struct {
-	ID       uuid.UUID
-	Key      string
-	Kind     string
-	Value    float64
-	Won      int32
-	Tried    int32
-	ChosenAt time.Time
+	ID     uuid.UUID
+	Key    string
+	Kind   string
+	Value  float64
+	Won    int32
+	Tried  int32
+	MadeAt time.Time
 }
 
 type Potting struct {
@@ -200,7 +209,7 @@ type SchoolChoice struct {
 	ID        uuid.UUID
 	CuttingID uuid.UUID
 	School    string
-	ChosenAt  time.Time
+	MadeAt    time.Time
 }
 
 type Setting struct {
@@ -211,6 +220,7 @@ type Setting struct {
 	SetNodes    int32
 	RecordedAt  time.Time
 	WithdrawnAt *time.Time
+	MadeAt      time.Time
 }
 
 type Stem struct {

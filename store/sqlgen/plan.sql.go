@@ -14,7 +14,7 @@ import (
 )
 
 const addBenchTick = `-- name: AddBenchTick :execrows
-insert into bench_tick (id, plan_id, step, done, ticked_at) values ($1, $2, $3, $4, $5) on conflict (id) do nothing
+insert into bench_tick (id, plan_id, step, done, ticked_at, made_at) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing
 `
 
 type AddBenchTickParams struct {
@@ -23,6 +23,7 @@ type AddBenchTickParams struct {
 	Step     string
 	Done     bool
 	TickedAt time.Time
+	MadeAt   time.Time
 }
 
 func (q *Queries) AddBenchTick(ctx context.Context, arg AddBenchTickParams) (int64, error) {
@@ -32,6 +33,7 @@ func (q *Queries) AddBenchTick(ctx context.Context, arg AddBenchTickParams) (int
 		arg.Step,
 		arg.Done,
 		arg.TickedAt,
+		arg.MadeAt,
 	)
 	if err != nil {
 		return 0, err
@@ -89,16 +91,17 @@ func (q *Queries) AddCutPlanStem(ctx context.Context, arg AddCutPlanStemParams) 
 }
 
 const addPlannerNumber = `-- name: AddPlannerNumber :execrows
-insert into planner_number (id, key, kind, value, won, tried) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing
+insert into planner_number (id, key, kind, value, won, tried, made_at) values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing
 `
 
 type AddPlannerNumberParams struct {
-	ID    uuid.UUID
-	Key   string
-	Kind  string
-	Value float64
-	Won   int32
-	Tried int32
+	ID     uuid.UUID
+	Key    string
+	Kind   string
+	Value  float64
+	Won    int32
+	Tried  int32
+	MadeAt time.Time
 }
 
 func (q *Queries) AddPlannerNumber(ctx context.Context, arg AddPlannerNumberParams) (int64, error) {
@@ -109,6 +112,7 @@ func (q *Queries) AddPlannerNumber(ctx context.Context, arg AddPlannerNumberPara
 		arg.Value,
 		arg.Won,
 		arg.Tried,
+		arg.MadeAt,
 	)
 	if err != nil {
 		return 0, err
@@ -117,7 +121,7 @@ func (q *Queries) AddPlannerNumber(ctx context.Context, arg AddPlannerNumberPara
 }
 
 const benchTicks = `-- name: BenchTicks :many
-select distinct on (step) id, plan_id, step, done, ticked_at from bench_tick where plan_id = $1 order by step, ticked_at desc, id desc
+select distinct on (step) id, plan_id, step, done, ticked_at, made_at from bench_tick where plan_id = $1 order by step, ticked_at desc, made_at desc, id desc
 `
 
 // The newest tick of each step.
@@ -136,6 +140,7 @@ func (q *Queries) BenchTicks(ctx context.Context, planID uuid.UUID) ([]BenchTick
 			&i.Step,
 			&i.Done,
 			&i.TickedAt,
+			&i.MadeAt,
 		); err != nil {
 			return nil, err
 		}
@@ -248,7 +253,7 @@ func (q *Queries) CutPlans(ctx context.Context) ([]CutPlansRow, error) {
 }
 
 const plannerNumbers = `-- name: PlannerNumbers :many
-select distinct on (key) id, key, kind, value, won, tried, chosen_at from planner_number order by key, id desc
+select distinct on (key) id, key, kind, value, won, tried, made_at from planner_number order by key, made_at desc, id desc
 `
 
 // The newest decision for each key.
@@ -268,7 +273,7 @@ func (q *Queries) PlannerNumbers(ctx context.Context) ([]PlannerNumber, error) {
 			&i.Value,
 			&i.Won,
 			&i.Tried,
-			&i.ChosenAt,
+			&i.MadeAt,
 		); err != nil {
 			return nil, err
 		}

@@ -31,7 +31,7 @@ func (q *Queries) AddPlace(ctx context.Context, arg AddPlaceParams) (int64, erro
 }
 
 const addSetting = `-- name: AddSetting :execrows
-insert into setting (id, cutting_id, vessel_id, set_on, set_nodes) values ($1, $2, $3, $4, $5) on conflict (id) do nothing
+insert into setting (id, cutting_id, vessel_id, set_on, set_nodes, made_at) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing
 `
 
 type AddSettingParams struct {
@@ -40,6 +40,7 @@ type AddSettingParams struct {
 	VesselID  uuid.UUID
 	SetOn     time.Time
 	SetNodes  int32
+	MadeAt    time.Time
 }
 
 func (q *Queries) AddSetting(ctx context.Context, arg AddSettingParams) (int64, error) {
@@ -49,6 +50,7 @@ func (q *Queries) AddSetting(ctx context.Context, arg AddSettingParams) (int64, 
 		arg.VesselID,
 		arg.SetOn,
 		arg.SetNodes,
+		arg.MadeAt,
 	)
 	if err != nil {
 		return 0, err
@@ -99,7 +101,7 @@ func (q *Queries) AddVessel(ctx context.Context, arg AddVesselParams) (int64, er
 const countInVessel = `-- name: CountInVessel :one
 select count(*) from cutting c
 where c.id <> $1
-  and (select s.vessel_id from setting s where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.recorded_at desc limit 1) = $2::uuid
+  and (select s.vessel_id from setting s where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.made_at desc, s.id desc limit 1) = $2::uuid
   and c.withdrawn_at is null
   and not exists (select 1 from potting p where p.cutting_id = c.id and p.withdrawn_at is null)
   and not exists (select 1 from outcome o where o.cutting_id = c.id and o.withdrawn_at is null)
@@ -192,8 +194,8 @@ func (q *Queries) Places(ctx context.Context) ([]Place, error) {
 }
 
 const settingsOf = `-- name: SettingsOf :many
-select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, s.recorded_at, s.withdrawn_at, v.name as vessel_name, v.kind as vessel_kind from setting s join vessel v on v.id = s.vessel_id
-where s.cutting_id = $1 and s.withdrawn_at is null order by s.set_on, s.recorded_at
+select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, s.recorded_at, s.withdrawn_at, s.made_at, v.name as vessel_name, v.kind as vessel_kind from setting s join vessel v on v.id = s.vessel_id
+where s.cutting_id = $1 and s.withdrawn_at is null order by s.set_on, s.made_at, s.id
 `
 
 type SettingsOfRow struct {
@@ -204,6 +206,7 @@ type SettingsOfRow struct {
 	SetNodes    int32
 	RecordedAt  time.Time
 	WithdrawnAt *time.Time
+	MadeAt      time.Time
 	VesselName  string
 	VesselKind  string
 }
@@ -225,6 +228,7 @@ func (q *Queries) SettingsOf(ctx context.Context, cuttingID uuid.UUID) ([]Settin
 			&i.SetNodes,
 			&i.RecordedAt,
 			&i.WithdrawnAt,
+			&i.MadeAt,
 			&i.VesselName,
 			&i.VesselKind,
 		); err != nil {

@@ -140,6 +140,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in facts that were noted, in their order; one receipt for each */
+        post: operations["keepFacts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -771,6 +788,14 @@ export interface components {
             /** Format: double */
             wait_hours?: number;
         };
+        BenchTick: {
+            done: boolean;
+            id: string;
+            plan_id: string;
+            step: string;
+            /** Format: date-time */
+            ticked_at: string;
+        };
         Brought: {
             /** @enum {string} */
             form?: "whole" | "half" | "wedge" | "section" | "pulled";
@@ -980,6 +1005,14 @@ export interface components {
             vessel_id?: string;
             vessel_name: string;
         };
+        DateCorrection: {
+            about: string;
+            becomes: components["schemas"]["Dated"];
+            id: string;
+            /** @enum {string} */
+            kind: "cut" | "set" | "potted" | "given" | "cut_back" | "watered";
+            was?: components["schemas"]["Dated"];
+        };
         Dated: {
             /** Format: date-time */
             on: string;
@@ -1018,6 +1051,9 @@ export interface components {
             on: string;
             text: string;
             was: string[];
+        };
+        FactsIn: {
+            facts: components["schemas"]["SentFact"][];
         };
         FieldError: {
             field: string;
@@ -1361,6 +1397,12 @@ export interface components {
             /** Format: date-time */
             watered_on?: string;
         };
+        MotherCorrection: {
+            about: string;
+            becomes: components["schemas"]["MotherWords"];
+            id: string;
+            was?: components["schemas"]["MotherWords"];
+        };
         MotherWords: {
             group_key: string;
             name: string;
@@ -1521,6 +1563,12 @@ export interface components {
             up: string;
             warn?: string;
         };
+        OutcomeCorrection: {
+            about: string;
+            becomes: components["schemas"]["OutcomeWords"];
+            id: string;
+            was?: components["schemas"]["OutcomeWords"];
+        };
         OutcomeView: {
             id: string;
             /** @enum {string} */
@@ -1601,6 +1649,12 @@ export interface components {
         Place: {
             id: string;
             name: string;
+        };
+        PlaceCorrection: {
+            about: string;
+            becomes: components["schemas"]["PlaceWords"];
+            id: string;
+            was?: components["schemas"]["PlaceWords"];
         };
         PlaceWords: {
             name: string;
@@ -1753,6 +1807,13 @@ export interface components {
             standing: "met" | "unmet" | "unknown" | "contrary";
             wanted: string;
         };
+        Receipt: {
+            id: string;
+            /** @enum {string} */
+            outcome: "kept" | "same" | "differs" | "refused";
+            problem?: components["schemas"]["Problem"];
+            touched: components["schemas"]["Touched"];
+        };
         Result: {
             assumed: string[];
             /** Format: double */
@@ -1800,6 +1861,12 @@ export interface components {
             school: components["schemas"]["School"];
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
+        };
+        SentFact: {
+            /** @description What the operation of this kind takes. */
+            content: unknown;
+            /** @enum {string} */
+            kind: "bench_tick" | "brought" | "cut" | "cut_back" | "cut_plan" | "date_correction" | "handover" | "look" | "mother" | "mother_correction" | "outcome" | "outcome_correction" | "place_correction" | "planner_number" | "potting" | "school" | "setting" | "stem_map" | "vessel" | "vessel_correction" | "watering" | "withdrawal";
         };
         Setting: {
             cutting_id: string;
@@ -1860,6 +1927,16 @@ export interface components {
             tip_intact: boolean;
             /** @enum {string} */
             wood?: "green" | "half_ripe" | "woody";
+        };
+        StemMap: {
+            fact_id: string;
+            map: components["schemas"]["Stem"];
+            /** Format: date-time */
+            mapped_on?: string;
+            mother_id: string;
+            stem_id: string;
+            /** Format: int64 */
+            version: number;
         };
         StemMapping: {
             fact_id: string;
@@ -1922,6 +1999,15 @@ export interface components {
             /** Format: date-time */
             ticked_at: string;
         };
+        Touched: {
+            cuttings: string[];
+            mothers: string[];
+            numbers: boolean;
+            places: string[];
+            plans: string[];
+            stems: string[];
+            vessels: string[];
+        };
         Vessel: {
             /** Format: double */
             depth_mm: number;
@@ -1937,6 +2023,12 @@ export interface components {
             wall_mm: number;
             /** Format: double */
             width_mm: number;
+        };
+        VesselCorrection: {
+            about: string;
+            becomes: components["schemas"]["VesselWords"];
+            id: string;
+            was?: components["schemas"]["VesselWords"];
         };
         VesselSort: {
             basis: components["schemas"]["Basis"];
@@ -2519,6 +2611,66 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepFacts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"][];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
