@@ -7,6 +7,7 @@ import (
 	"net/http"
 	"reflect"
 	"slices"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -67,10 +68,8 @@ func contentCheck(api huma.API) propagation.Check {
 	}
 	slices.Sort(kinds)
 	sent := registry.SchemaFromRef(registry.Schema(reflect.TypeOf(propagation.SentFact{}), true, "SentFact").Ref)
-	sent.Properties["kind"].Enum = nil
-	for _, k := range kinds {
-		sent.Properties["kind"].Enum = append(sent.Properties["kind"].Enum, k)
-	}
+	// Said, not enforced here: one fact of a kind unknown keeps no other of its batch out.
+	sent.Properties["kind"].Description = "One of " + strings.Join(kinds, ", ") + "."
 	sent.Properties["content"].Description = "What the operation of this kind takes."
 	return func(f propagation.Fact, kind string, content json.RawMessage) error {
 		var value any

@@ -17,6 +17,7 @@ import (
 	"clearjar/core/plant"
 	"clearjar/propagation"
 	"clearjar/server"
+	"clearjar/store"
 	"clearjar/store/storetest"
 )
 
@@ -31,7 +32,13 @@ type grower struct {
 
 func newGrower(t *testing.T) grower {
 	t.Helper()
-	garden := propagation.New(storetest.Open(t), func() time.Time { return now }, time.UTC)
+	return serve(t, storetest.Open(t), now)
+}
+
+// serve starts a server whose clock stands still.
+func serve(t *testing.T, s *store.Store, at time.Time) grower {
+	t.Helper()
+	garden := propagation.New(s, func() time.Time { return at }, time.UTC)
 	front := fstest.MapFS{"index.html": {Data: []byte("<title>Clear Jar</title>")}}
 	srv := httptest.NewServer(server.New(garden, front))
 	t.Cleanup(srv.Close)

@@ -1865,8 +1865,8 @@ export interface components {
         SentFact: {
             /** @description What the operation of this kind takes. */
             content: unknown;
-            /** @enum {string} */
-            kind: "bench_tick" | "brought" | "cut" | "cut_back" | "cut_plan" | "date_correction" | "handover" | "look" | "mother" | "mother_correction" | "outcome" | "outcome_correction" | "place_correction" | "planner_number" | "potting" | "school" | "setting" | "stem_map" | "vessel" | "vessel_correction" | "watering" | "withdrawal";
+            /** @description One of bench_tick, brought, cut, cut_back, cut_plan, date_correction, handover, look, mother, mother_correction, outcome, outcome_correction, place_correction, planner_number, potting, school, setting, stem_map, vessel, vessel_correction, watering, withdrawal. */
+            kind: string;
         };
         Setting: {
             cutting_id: string;
