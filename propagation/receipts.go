@@ -45,9 +45,28 @@ var factKinds = map[string]reflect.Type{}
 
 func init() {
 	for _, f := range []Fact{
-		NewMother{}, StemMap{}, NewPlan{}, BenchTick{}, Cut{}, Brought{}, NewVessel{}, Setting{}, NewLook{}, SchoolChoice{},
-		CutBack{}, Potting{}, Handover{}, Ending{}, Watering{}, NumberChoice{}, Withdrawal{},
-		MotherCorrection{}, VesselCorrection{}, PlaceCorrection{}, OutcomeCorrection{}, DateCorrection{},
+		NewMother{},
+		StemMap{},
+		NewPlan{},
+		BenchTick{},
+		Cut{},
+		Brought{},
+		NewVessel{},
+		Setting{},
+		NewLook{},
+		SchoolChoice{},
+		CutBack{},
+		Potting{},
+		Handover{},
+		Ending{},
+		Watering{},
+		NumberChoice{},
+		Withdrawal{},
+		MotherCorrection{},
+		VesselCorrection{},
+		PlaceCorrection{},
+		OutcomeCorrection{},
+		DateCorrection{},
 	} {
 		factKinds[f.named().kind] = reflect.TypeOf(f)
 	}
