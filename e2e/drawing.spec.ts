@@ -174,12 +174,12 @@ test.describe('a look on its way', () => {
   ]
 
   test('what was not noted is left out, never sent as no', () => {
-    const look = lookOf(emptyLook('id', '2026-05-01'), new Map(), 2)
+    const look = lookOf(emptyLook('2026-05-01'), new Map(), 2)
     expect(look).toEqual({ roots_counted: false, roots: [], buds: [], note: '' })
   })
 
   test('typed, traced and unmeasured roots', () => {
-    const d = emptyLook('id', '2026-05-01')
+    const d = emptyLook('2026-05-01')
     d.roots = [
       drafted({ typed: true, typedMm: 12 }),
       drafted({ key: 't', path, colour: 'tan', node: 9 }),
@@ -195,7 +195,7 @@ test.describe('a look on its way', () => {
   })
 
   test('a root row left empty is not a length', () => {
-    const d = emptyLook('id', '2026-05-01')
+    const d = emptyLook('2026-05-01')
     d.roots = [drafted({ typed: true }), drafted({ key: 'z', typed: true, typedMm: 0 })]
     expect(untyped(d)).toBe(2)
     expect(lookOf(d, new Map(), 2)).toMatchObject({ roots_counted: false, roots: [] })
@@ -212,7 +212,7 @@ test.describe('a look on its way', () => {
       scale: { a: path[0]!, b: path[1]!, distance_mm: 50 },
     }
     const view = { id: 'old', looked_at: '2026-05-01T10:00:00Z', seen, longest_mm: 30 }
-    const again = reopened(view, 'new', '2026-05-01')
+    const again = reopened(view, '2026-05-01')
     expect(again.replaces).toBe('old')
     expect(lookOf(again, new Map(), 2)).toEqual(seen)
     Object.assign(again.roots[1]!, { typed: true, typedMm: 13 })

@@ -9,6 +9,7 @@ import type { Vessel } from '@/api/client'
 import { useShelf } from '@/api/queries'
 import FindCutting from '@/kit/FindCutting.vue'
 import KeyHelp from '@/kit/KeyHelp.vue'
+import OutboxBar from '@/kit/OutboxBar.vue'
 import UndoBar from '@/kit/UndoBar.vue'
 import { lengthUnit, temperatureUnit } from '@/kit/units'
 import UnitsDialog from '@/kit/UnitsDialog.vue'
@@ -75,6 +76,7 @@ onKeyStroke((e) => {
         </router-link>
       </nav>
       <div class="tools">
+        <OutboxBar />
         <button class="find" type="button" aria-label="Find a cutting" @click="finding = true">
           <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true"><path :d="mdiMagnify" fill="currentColor" /></svg>
           <span>Find a cutting</span> <kbd>/</kbd>

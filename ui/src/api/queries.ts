@@ -1,9 +1,9 @@
-import { QueryClient, useMutation, useQuery } from '@tanstack/vue-query'
+import { isCancelledError, QueryClient, useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 
-import { did } from '@/kit/lastAct'
-
 import { api, newId, Refusal, take, type CuttingPage, type Schemas } from './client'
+import { idOf, note, useFact, type FactOptions } from './facts'
+import { whenKept, type Contents, type FactKind, type Touched } from './outbox'
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -45,220 +45,249 @@ export const useStem = (id: Id, enabled: MaybeRefOrGetter<boolean> = true) =>
 export const useCutting = (id: Id) =>
   useQuery({ queryKey: computed(() => ['cuttings', toValue(id)]), queryFn: () => take(api.GET('/api/cuttings/{id}', byId(id))) })
 
-/** Everything that follows from facts is asked for again after a fact was written. */
-export const refreshAll = () =>
-  queryClient.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'handbook' && q.queryKey[0] !== 'stems' })
-
-/** What is remembered of a fact, so that it can be taken back. */
-interface Undoing<In, Out> {
-  says: (fact: In, out: Out) => string
-  undo: (fact: In, out: Out) => Promise<unknown>
-  /** Its page goes with it. */
-  leaves?: boolean
+type Key = readonly unknown[]
+/** Whether what is shown under a key rests on what was touched. */
+function restsOn([what, id]: Key, t: Touched): boolean {
+  const of = (list: string[]) => (typeof id === 'string' ? list.includes(id) : list.length > 0)
+  switch (what) {
+    case 'shelf':
+      return t.cuttings.length + t.vessels.length + t.places.length > 0
+    case 'cuttings':
+    case 'how-to-set':
+    case 'pot':
+      return of(t.cuttings)
+    case 'find':
+      return t.cuttings.length + t.vessels.length > 0
+    case 'mothers':
+      return of(t.mothers) || t.numbers
+    case 'stems':
+      return of(t.stems)
+    case 'plans':
+      return of(t.plans) || t.stems.length > 0
+    case 'planner-numbers':
+      return t.numbers || t.cuttings.length > 0
+  }
+  return false
 }
+/** A receipt names what changed; only that is asked for anew. */
+whenKept((t) => void queryClient.invalidateQueries({ predicate: (q) => restsOn(q.queryKey, t) }))
 
 export const withdraw = async (kind: Schemas['Withdrawal']['kind'], about: string): Promise<void> => {
-  await take(api.POST('/api/withdrawals', { body: { id: newId(), kind, about } }))
-  await refreshAll()
+  await note('withdrawal', { id: newId(), kind, about })
 }
-/** Most facts are taken back by their id. */
-const byWithdrawal = <In extends { id: string }, Out>(
-  kind: Schemas['Withdrawal']['kind'],
-  says: (fact: In, out: Out) => string,
-): Undoing<In, Out> => ({
-  says,
-  undo: (fact) => withdraw(kind, fact.id),
-  leaves: ['mother', 'cut', 'plan', 'brought'].includes(kind),
-})
 
-function useFact<In, Out>(write: (fact: In) => Promise<Out>, undoing?: Undoing<In, Out>, after?: (out: Out) => void) {
-  return useMutation<Out, Refusal, In>({
-    mutationFn: write,
-    onSuccess: async (out, fact) => {
-      after?.(out)
-      did(undoing && { says: undoing.says(fact, out), undo: () => undoing.undo(fact, out), leaves: undoing.leaves ?? false })
-      await refreshAll()
-    },
+/** Reads what a screen goes on with; when the next fact arrives meanwhile, once more. */
+async function read<T>(queryKey: Key, queryFn: () => Promise<T>): Promise<T> {
+  for (;;) {
+    try {
+      return await queryClient.fetchQuery({ queryKey, queryFn })
+    } catch (e) {
+      if (!isCancelledError(e)) throw e
+    }
+  }
+}
+const readCutting = (id: string) => read(['cuttings', id], () => take(api.GET('/api/cuttings/{id}', byId(id))))
+const readMother = (id: string) => read(['mothers', id], () => take(api.GET('/api/mothers/{id}', byId(id))))
+const readPlan = (id: string) => read(['plans', id], () => take(api.GET('/api/plans/{id}', byId(id))))
+const readStem = (id: string) => read(['stems', id], () => take(api.GET('/api/stems/{id}', byId(id))))
+const readNumbers = () => read(['planner-numbers'], () => take(api.GET('/api/planner-numbers')))
+
+/** What a form gives: the fact without its id, which is made when it is sent. */
+type Given<K extends FactKind> = Omit<Contents[K], 'id'>
+
+/** A fact that is taken back by withdrawing it: what is kept, and what the screen goes on with. */
+const withdrawable = <K extends FactKind, Out>(
+  kind: K,
+  withdrawal: Schemas['Withdrawal']['kind'],
+  about: (c: Contents[K]) => string,
+  show: FactOptions<K, Given<K>, Out>['show'],
+  says: (given: Given<K>, out: Out) => string,
+) =>
+  useFact<K, Given<K>, Out>(kind, {
+    content: (given, id) => ({ ...given, id }) as unknown as Contents[K],
+    about,
+    again: { by: 'withdrawal', kind: withdrawal },
+    show,
+    says,
+    undo: (c) => withdraw(withdrawal, idOf(c)),
+    leaves: ['mother', 'cut', 'plan', 'brought'].includes(withdrawal),
   })
-}
-
-const keepPage = (page: CuttingPage) => queryClient.setQueryData(['cuttings', page.cutting.id], page)
-const codeOf = (_: unknown, page: CuttingPage) => page.cutting.code
+/** The same of one cutting, with its page to go on with. */
+const ofCutting = <K extends 'cut_back' | 'potting' | 'handover' | 'outcome'>(
+  kind: K,
+  withdrawal: Schemas['Withdrawal']['kind'],
+  says: (given: Given<K>, code: string) => string,
+) =>
+  withdrawable(
+    kind,
+    withdrawal,
+    (c) => c.cutting_id,
+    (c) => readCutting(c.cutting_id),
+    (given, page) => says(given, page.cutting.code),
+  )
 
 export const useAddMother = () =>
-  useFact(
-    (body: Schemas['NewMother']) => take(api.POST('/api/mothers', { body })),
-    byWithdrawal('mother', (m) => `${m.name} was added.`),
+  withdrawable(
+    'mother',
+    'mother',
+    () => 'new',
+    (c) => readMother(c.id),
+    (_, m) => `${m.name} was added.`,
   )
 export const useAddVessel = () =>
-  useFact(
-    (body: Schemas['NewVessel']) => take(api.POST('/api/vessels', { body })),
-    byWithdrawal('vessel', (v) => `${v.name} was added.`),
+  withdrawable(
+    'vessel',
+    'vessel',
+    () => 'new',
+    async (c) => c,
+    (_, v) => `${v.name} was added.`,
   )
 export const useSetInVessel = () =>
-  useFact(
-    (body: Schemas['Setting']) => take(api.POST('/api/settings', { body })),
-    byWithdrawal('set', (_, c) => `${c.code} stands in ${c.vessel_name}.`),
+  withdrawable(
+    'setting',
+    'set',
+    (c) => c.cutting_id,
+    async (c) => (await readCutting(c.cutting_id)).cutting,
+    (_, c) => `${c.code} stands in ${c.vessel_name}.`,
   )
 export const useTakeCuttings = () =>
-  useFact(
-    (body: Schemas['Cut']) => take(api.POST('/api/cuts', { body })),
-    byWithdrawal('cut', (_, made) => `Cut: ${made.map((c) => c.code).join(', ')}.`),
+  withdrawable(
+    'cut',
+    'cut',
+    () => 'new',
+    async (_, touched) => {
+      const mother = touched.mothers[0] ? await readMother(touched.mothers[0]) : undefined
+      return mother?.cuttings.filter((c) => touched.cuttings.includes(c.id)) ?? []
+    },
+    (_, made) => `Cut: ${made.map((c) => c.code).join(', ')}.`,
   )
 export const useKeepPlan = () =>
-  useFact(
-    (body: Schemas['NewPlan']) => take(api.POST('/api/plans', { body })),
-    byWithdrawal('plan', () => 'The plan was kept.'),
-    (p) => queryClient.setQueryData(['plans', p.id], p),
+  withdrawable(
+    'cut_plan',
+    'plan',
+    () => 'new',
+    (c) => readPlan(c.id),
+    () => 'The plan was kept.',
   )
+export const useWater = () =>
+  withdrawable(
+    'watering',
+    'watered',
+    (c) => c.mother_id,
+    (c) => readMother(c.mother_id),
+    (_, m) => `${m.code} was watered.`,
+  )
+export const useBringIn = () =>
+  withdrawable(
+    'brought',
+    'brought',
+    () => 'new',
+    (_, touched) => readCutting(touched.cuttings[0] ?? ''),
+    (_, p) => `${p.cutting.code} was brought in.`,
+  )
+export const useGiveAway = () => ofCutting('handover', 'given', (_, code) => `${code} was given away.`)
+export const usePotUp = () => ofCutting('potting', 'potted', (_, code) => `${code} was potted.`)
+export const useEnd = () => ofCutting('outcome', 'outcome', (g, code) => `${code} was closed as ${g.kind}.`)
+export const useCutBack = () => ofCutting('cut_back', 'cut_back', (_, code) => `${code} was cut back.`)
+export const useRecordLook = () =>
+  useFact<'look', Given<'look'>, CuttingPage>('look', {
+    content: (given, id) => ({ ...given, id }),
+    about: (c) => `${c.cutting_id} ${c.replaces ?? ''}`,
+    // The later one replaces the first, which stays in the record.
+    again: { by: 'naming', name: (next, first) => ({ ...next, replaces: first.id }) },
+    show: (c) => readCutting(c.cutting_id),
+    says: (g, p) => `${g.replaces ? 'A look was corrected' : 'Looked'} at ${p.cutting.code}.`,
+    undo: (c) => withdraw('look', c.id),
+  })
+
 export const usePlans = () => useQuery({ queryKey: ['plans'], queryFn: () => take(api.GET('/api/plans')) })
 export const usePlan = (id: Id) =>
   useQuery({ queryKey: computed(() => ['plans', toValue(id)]), queryFn: () => take(api.GET('/api/plans/{id}', byId(id))) })
 export const useTickStep = (plan: Id) =>
-  useMutation<Schemas['PreparedPlan'], Refusal, Schemas['Tick']>({
-    mutationFn: (body) => take(api.POST('/api/plans/{id}/ticks', { ...byId(plan), body })),
-    onSuccess: (p) => queryClient.setQueryData(['plans', p.id], p),
+  useFact<'bench_tick', Omit<Schemas['Tick'], 'id'>, unknown>('bench_tick', {
+    content: (given, id) => ({ ...given, id, plan_id: toValue(plan) }),
+    about: (c) => c.step,
+    again: { by: 'newest' },
+    show: (c) => readPlan(c.plan_id),
   })
-export const useWater = () =>
-  useFact(
-    (body: Schemas['Watering']) => take(api.POST('/api/waterings', { body })),
-    byWithdrawal('watered', (_, m) => `${m.code} was watered.`),
-    (m) => queryClient.setQueryData(['mothers', m.id], m),
-  )
-export const useGiveAway = () =>
-  useFact(
-    (body: Schemas['Handover']) => take(api.POST('/api/handovers', { body })),
-    byWithdrawal('given', (f, p) => `${codeOf(f, p)} was given away.`),
-    keepPage,
-  )
-export const usePlannerNumbers = () =>
-  useQuery({ queryKey: ['planner-numbers'], queryFn: () => take(api.GET('/api/planner-numbers')) })
-type Choice = Schemas['NumberChoice'] & { before?: Schemas['PlannerNumber'] }
-const chooseNumber = ({ id, key, kind, value }: Schemas['NumberChoice']) =>
-  take(api.POST('/api/planner-numbers', { body: { id, key, kind, ...(value === undefined ? {} : { value }) } }))
+export const usePlannerNumbers = () => useQuery({ queryKey: ['planner-numbers'], queryFn: () => take(api.GET('/api/planner-numbers')) })
+type Choice = Given<'planner_number'> & { before?: Schemas['PlannerNumber'] }
 export const useChooseNumber = () =>
-  useFact(
-    chooseNumber,
-    {
-      says: (n: Choice) => `${n.before?.number.label ?? 'A number'} was changed.`,
-      undo: async (n: Choice) => {
-        const was = n.before
-        await chooseNumber({
-          id: newId(),
-          key: n.key,
-          kind: was?.kind ?? 'start',
-          ...(was?.kind === 'value' ? { value: was.number.value } : {}),
-        })
-        await refreshAll()
-      },
-    },
-    (list) => queryClient.setQueryData(['planner-numbers'], list),
-  )
-export const useRecordLook = () =>
-  useFact(
-    (body: Schemas['NewLook']) => take(api.POST('/api/looks', { body })),
-    byWithdrawal('look', (f, p) => `${f.replaces ? 'A look was corrected' : 'Looked'} at ${codeOf(f, p)}.`),
-    keepPage,
-  )
-type SchoolFact = Schemas['SchoolChoice'] & { before: Schemas['SchoolChoice']['school'] }
-const chooseSchool = ({ id, cutting_id, school }: Schemas['SchoolChoice']) =>
-  take(api.POST('/api/schools', { body: { id, cutting_id, school } }))
+  useFact<'planner_number', Choice, unknown>('planner_number', {
+    content: ({ key, kind, value }, id) => ({ id, key, kind, ...(value === undefined ? {} : { value }) }),
+    about: (c) => c.key,
+    again: { by: 'newest' },
+    show: readNumbers,
+    says: (n) => `${n.before?.number.label ?? 'A number'} was changed.`,
+    undo: (c, { before }) =>
+      note('planner_number', {
+        id: newId(),
+        key: c.key,
+        kind: before?.kind ?? 'start',
+        ...(before?.kind === 'value' ? { value: before.number.value } : {}),
+      }),
+  })
+type SchoolFact = Given<'school'> & { before: Schemas['SchoolChoice']['school'] }
 export const useChooseSchool = () =>
-  useFact(
-    chooseSchool,
-    {
-      says: (f: SchoolFact, p) => `${codeOf(f, p)} follows another school.`,
-      undo: async (f: SchoolFact) => {
-        await chooseSchool({ ...f, id: newId(), school: f.before })
-        await refreshAll()
-      },
-    },
-    keepPage,
-  )
-export const usePotUp = () =>
-  useFact(
-    (body: Schemas['Potting']) => take(api.POST('/api/pottings', { body })),
-    byWithdrawal('potted', (f, p) => `${codeOf(f, p)} was potted.`),
-    keepPage,
-  )
-export const useEnd = () =>
-  useFact(
-    (body: Schemas['Ending']) => take(api.POST('/api/outcomes', { body })),
-    byWithdrawal('outcome', (f, p) => `${codeOf(f, p)} was closed as ${f.kind}.`),
-    keepPage,
-  )
-export const useCutBack = () =>
-  useFact(
-    (body: Schemas['CutBack']) => take(api.POST('/api/cut-backs', { body })),
-    byWithdrawal('cut_back', (f, p) => `${codeOf(f, p)} was cut back.`),
-    keepPage,
-  )
-export const useBringIn = () =>
-  useFact(
-    (body: Schemas['Brought']) => take(api.POST('/api/brought', { body })),
-    byWithdrawal('brought', (f, p) => `${codeOf(f, p)} was brought in.`),
-    keepPage,
-  )
+  useFact<'school', SchoolFact, CuttingPage>('school', {
+    content: ({ cutting_id, school }, id) => ({ id, cutting_id, school }),
+    about: (c) => c.cutting_id,
+    again: { by: 'newest' },
+    show: (c) => readCutting(c.cutting_id),
+    says: (_, p) => `${p.cutting.code} follows another school.`,
+    undo: (c, { before }) => note('school', { ...c, id: newId(), school: before }),
+  })
 
 interface Mapping {
   id: string
-  body: Schemas['StemMapping']
+  body: Omit<Schemas['StemMapping'], 'fact_id'>
   /** The map that stood before, for taking this one back. */
   before?: Schemas['Stem'] | undefined
 }
-const mapStem = ({ id, body }: Mapping) => take(api.PUT('/api/stems/{id}', { params: { path: { id } }, body }))
 export const useMapStem = () =>
-  useFact(mapStem, {
-    says: (_: Mapping, s) => `The map of stem ${s.letter} was kept.`,
-    undo: async (m: Mapping, s) => {
-      if (!m.before) return withdraw('stem', m.id)
-      await mapStem({ id: m.id, body: { ...m.body, fact_id: newId(), version: s.version, map: m.before } })
-      await queryClient.invalidateQueries({ queryKey: ['stems'] })
-      await refreshAll()
-    },
+  useFact<'stem_map', Mapping, Schemas['MappedStem']>('stem_map', {
+    content: ({ id, body }, fact_id) => ({ ...body, stem_id: id, fact_id }),
+    about: (c) => c.stem_id,
+    // The later one is the next version.
+    again: { by: 'naming', name: (next, first) => ({ ...next, version: first.version + 1 }) },
+    show: (c) => readStem(c.stem_id),
+    says: (_, s) => `The map of stem ${s.letter} was kept.`,
+    undo: async (c, { before }, s) =>
+      before
+        ? note('stem_map', { ...c, fact_id: newId(), version: s.version, map: before })
+        : withdraw('stem', c.stem_id),
   })
 
 /** Puts something right; taking it back puts it as it was. */
-function useCorrection<T, Out>(write: (about: string, body: { id: string; was?: T; becomes: T }) => Promise<Out>, says: string) {
+function useCorrection<K extends 'mother_correction' | 'vessel_correction' | 'place_correction' | 'outcome_correction' | 'date_correction'>(
+  kind: K,
+  says: string,
+  more: () => object = () => ({}),
+) {
+  type Words = Contents[K]['becomes']
   interface Fact {
     about: string
-    was: T
-    becomes: T
+    was: Words
+    becomes: Words
   }
-  return useFact<Fact, Out>(({ about, was, becomes }) => write(about, { id: newId(), was, becomes }), {
+  const content = (g: Fact, id: string) => ({ ...g, ...more(), id }) as unknown as Contents[K]
+  return useFact<K, Fact, true>(kind, {
+    content,
+    about: (c) => c.about,
+    // It corrects what the first made of it.
+    again: { by: 'naming', name: (next, first) => ({ ...next, was: first.becomes }) },
+    show: async () => true,
     says: () => says,
-    undo: async ({ about, was, becomes }) => {
-      await write(about, { id: newId(), was: becomes, becomes: was })
-      await refreshAll()
-    },
+    undo: (_, { about, was, becomes }) => note(kind, content({ about, was: becomes, becomes: was }, newId())),
   })
 }
-export const useCorrectMother = () =>
-  useCorrection<Schemas['MotherWords'], Schemas['Mother']>(
-    (id, body) => take(api.PUT('/api/mothers/{id}', { params: { path: { id } }, body })),
-    'The mother was corrected.',
-  )
-export const useCorrectVessel = () =>
-  useCorrection<Schemas['VesselWords'], Schemas['VesselView']>(
-    (id, body) => take(api.PUT('/api/vessels/{id}', { params: { path: { id } }, body })),
-    'The vessel was corrected.',
-  )
-export const useCorrectPlace = () =>
-  useCorrection<Schemas['PlaceWords'], Schemas['Place']>(
-    (id, body) => take(api.PUT('/api/places/{id}', { params: { path: { id } }, body })),
-    'The shelf was renamed.',
-  )
-export const useCorrectOutcome = () =>
-  useCorrection<Schemas['OutcomeWords'], CuttingPage>(
-    (id, body) => take(api.PUT('/api/outcomes/{id}', { params: { path: { id } }, body })),
-    'The ending was corrected.',
-  )
-export type DatedKind = 'cut' | 'set' | 'potted' | 'given' | 'cut_back' | 'watered'
+export const useCorrectMother = () => useCorrection('mother_correction', 'The mother was corrected.')
+export const useCorrectVessel = () => useCorrection('vessel_correction', 'The vessel was corrected.')
+export const useCorrectPlace = () => useCorrection('place_correction', 'The shelf was renamed.')
+export const useCorrectOutcome = () => useCorrection('outcome_correction', 'The ending was corrected.')
+export type DatedKind = Schemas['DateCorrection']['kind']
 export const useCorrectDate = (kind: () => DatedKind) =>
-  useCorrection<Schemas['Dated'], Schemas['Dated']>(
-    (id, body) => take(api.PUT('/api/dates/{kind}/{id}', { params: { path: { kind: kind(), id } }, body })),
-    'The day was corrected.',
-  )
+  useCorrection('date_correction', 'The day was corrected.', () => ({ kind: kind() }))
 
 export const useFind = (asked: MaybeRefOrGetter<string>) =>
   useQuery({

@@ -1,4 +1,5 @@
 import type { Verdict } from '@/api/client'
+import type { FactKind } from '@/api/outbox'
 
 /** The words of the trade as the screen says them. */
 export const verdictWord: Record<Verdict, string> = {
@@ -67,3 +68,30 @@ export const lostWhy = [
   { key: 'broken', label: 'it broke' },
   { key: 'other', label: 'another reason' },
 ] as const
+
+/** What is noted, by the kind of fact. */
+export const factWord: Record<FactKind | 'photo', string> = {
+  mother: 'A mother',
+  stem_map: 'The map of a stem',
+  cut_plan: 'A plan',
+  bench_tick: 'A line of the checklist',
+  cut: 'A cut',
+  brought: 'A piece brought in',
+  vessel: 'A vessel',
+  setting: 'A piece set in a vessel',
+  look: 'A look',
+  school: 'A choice of school',
+  cut_back: 'A piece cut back',
+  potting: 'A potting',
+  handover: 'A piece given away',
+  outcome: 'How a piece ended',
+  watering: 'A watering',
+  planner_number: 'A number of the planner',
+  withdrawal: 'Something taken back',
+  mother_correction: 'A mother corrected',
+  vessel_correction: 'A vessel corrected',
+  place_correction: 'A shelf renamed',
+  outcome_correction: 'An ending corrected',
+  date_correction: 'A day corrected',
+  photo: 'A photo',
+}

@@ -16,7 +16,6 @@ import { kindWord } from '@/kit/words'
 type Brought = Schemas['Brought']
 type VesselKind = Schemas['VesselSort']['kind']
 interface Draft {
-  id: string
   name: string
   motherId: string
   group: string
@@ -33,7 +32,6 @@ interface Draft {
   longest: number | null
 }
 const blank = (): Draft => ({
-  id: newId(),
   name: '',
   motherId: '',
   group: '',
@@ -49,7 +47,8 @@ const blank = (): Draft => ({
   place: '',
   longest: null,
 })
-const d = useStorage<Draft>('clearjar.draft.brought', blank())
+const draftKey = 'clearjar.draft.brought'
+const d = useStorage<Draft>(draftKey, blank())
 const router = useRouter()
 const { data: book } = useHandbook()
 const { data: mothers } = useMothers()
@@ -110,6 +109,8 @@ const missing = computed(() => {
 })
 const counts = [1, 2, 3, 4, 5, 6, 7, 8]
 
+/** The new vessel's own id; the piece and it come in together. */
+const vesselId = newId()
 async function save() {
   const v = d.value
   const usual = sorts.value.find((s) => s.kind === newKind.value)?.usual
@@ -118,7 +119,6 @@ async function save() {
     mm > 0 ? [{ node: 1, order: 1, length_mm: mm, low_mm: Math.max(0, mm - 2), high_mm: mm + 2, how: 'typed' as const }] : []
   const made = await bring
     .mutateAsync({
-      id: v.id,
       name: v.name.trim(),
       ...(v.motherId ? { mother_id: v.motherId } : {}),
       group_key: v.group,
@@ -130,17 +130,14 @@ async function save() {
       since: instantOf(v.since) || v.since,
       known_to: v.knownTo,
       ...(isNew.value && usual
-        ? { vessel: { ...usual, id: newId(), name: v.vesselName.trim() || proposed.value, place: place.value } }
+        ? { vessel: { ...usual, id: vesselId, name: v.vesselName.trim() || proposed.value, place: place.value } }
         : v.vessel
           ? { vessel_id: v.vessel }
           : {}),
       ...(roots.length ? { seen: { roots_counted: true, roots, buds: [] } } : {}),
     })
     .catch(() => undefined)
-  if (!made) {
-    d.value.id = newId()
-    return
-  }
+  if (!made) return
   d.value = blank()
   await router.push({ name: 'cutting', params: { id: made.cutting.id } })
 }

@@ -2,8 +2,8 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { newId, Refusal } from '@/api/client'
-import { queryClient, useHandbook, useKeepPlan, useMother, useStem, useTakeCuttings } from '@/api/queries'
+import { Refusal } from '@/api/client'
+import { useHandbook, useKeepPlan, useMother, useStem, useTakeCuttings } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import CautionNotes from '@/kit/CautionNotes.vue'
 import DateField from '@/kit/DateField.vue'
@@ -76,33 +76,24 @@ const outlook = computed(() =>
 
 const cut = useTakeCuttings()
 const keep = useKeepPlan()
+/** What the planner refuses, or what became of the cut, or of keeping the plan. */
+const failure = computed(() => error.value ?? cut.error.value ?? keep.error.value)
 const cutOn = ref(todayField())
-/** One id for one intended cut: pressing twice cuts once. */
-const cutId = ref(newId())
-const planId = ref(newId())
 
 async function confirm() {
-  const made = await cut
-    .mutateAsync({ id: cutId.value, cut_on: instantOf(cutOn.value), ...plan.settled() })
-    .catch((e: unknown) => {
-      cutId.value = newId()
-      error.value = e as Refusal
-    })
+  const made = await cut.mutateAsync({ cut_on: instantOf(cutOn.value), ...plan.settled() }).catch(() => undefined)
   if (!made) return
   plan.forget()
-  await queryClient.invalidateQueries({ queryKey: ['stems'] })
   await router.push({ name: 'set' })
 }
 async function prepare() {
-  const kept = await keep.mutateAsync({ id: planId.value, ...plan.settled() }).catch((e: unknown) => {
-    planId.value = newId()
-    error.value = e as Refusal
-  })
+  const kept = await keep.mutateAsync({ ...plan.settled() }).catch(() => undefined)
   if (kept) await router.push({ name: 'prepare', params: { id: kept.id } })
 }
 async function again() {
   await Promise.all([refetch(), refetchMother()])
   cut.reset()
+  keep.reset()
   await plan.propose()
 }
 </script>
@@ -154,8 +145,13 @@ async function again() {
           />
         </div>
       </template>
-      <RefusalNote :error="error">
-        <v-btn v-if="error instanceof Refusal && error.status === 409" class="ml-3" size="small" variant="outlined" @click="again"
+      <RefusalNote :error="failure">
+        <v-btn
+          v-if="failure instanceof Refusal && failure.status === 409"
+          class="ml-3"
+          size="small"
+          variant="outlined"
+          @click="again"
           >Plan again on what stands now</v-btn
         >
       </RefusalNote>

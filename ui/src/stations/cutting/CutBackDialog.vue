@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 
-import { newId, type CuttingPage } from '@/api/client'
+import { type CuttingPage } from '@/api/client'
 import { useCutBack, useShelf } from '@/api/queries'
 import CautionNotes from '@/kit/CautionNotes.vue'
 import DateField from '@/kit/DateField.vue'
@@ -16,7 +16,6 @@ const c = computed(() => page.cutting)
 const cutBack = useCutBack()
 const { data: shelf } = useShelf()
 
-const id = ref(newId())
 const on = ref(todayField())
 const removed = ref<number | null>(null)
 const gone = ref(0)
@@ -31,7 +30,6 @@ watch(
   open,
   (now) => {
     if (!now) return
-    id.value = newId()
     on.value = todayField()
     const sound = c.value.judgement.sound_nodes
     gone.value = Math.max(c.value.gone_nodes, sound?.length ? (sound[0] ?? 1) - 1 : c.value.gone_nodes)
@@ -49,7 +47,6 @@ const vessels = computed(() => shelf.value?.vessels ?? [])
 async function save() {
   const made = await cutBack
     .mutateAsync({
-      id: id.value,
       cutting_id: c.value.id,
       cut_on: instantOf(on.value) || on.value,
       removed_mm: removed.value ?? 0,
@@ -60,7 +57,6 @@ async function save() {
     })
     .catch(() => undefined)
   if (made) open.value = false
-  else id.value = newId()
 }
 </script>
 

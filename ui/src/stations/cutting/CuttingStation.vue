@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { newId, photoUrl, type Look, type Schemas } from '@/api/client'
+import { photoUrl, type Look, type Schemas } from '@/api/client'
 import { useChooseSchool, useCutting, useEnd, useRecordLook } from '@/api/queries'
 import PatternDefs from '@/drawing/PatternDefs.vue'
 import AskState from '@/kit/AskState.vue'
@@ -36,7 +36,6 @@ const standing: Record<string, string> = { met: 'met', unmet: 'not met', unknown
 function answer(seen: Look) {
   if (!c.value) return
   record.mutate({
-    id: newId(),
     cutting_id: c.value.id,
     looked_at: new Date().toISOString(),
     seen: { ...seen, roots: seen.roots ?? [], buds: seen.buds ?? [] },
@@ -44,12 +43,12 @@ function answer(seen: Look) {
 }
 function choose(key: string) {
   if (!c.value || !j.value) return
-  school.mutate({ id: newId(), cutting_id: c.value.id, school: key as Schemas['SchoolChoice']['school'], before: j.value.school })
+  school.mutate({ cutting_id: c.value.id, school: key as Schemas['SchoolChoice']['school'], before: j.value.school })
 }
 const closing = ref<'established' | 'lost'>()
 async function close(o: Schemas['OutcomeWords']) {
   if (!c.value) return
-  const made = await end.mutateAsync({ id: newId(), cutting_id: c.value.id, ...o }).catch(() => undefined)
+  const made = await end.mutateAsync({ cutting_id: c.value.id, ...o }).catch(() => undefined)
   if (made) closing.value = undefined
 }
 const cuttingBack = ref(false)

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import type { CuttingPage, Schemas } from '@/api/client'
-import { useCorrectDate, useCorrectOutcome, withdraw, refreshAll, type DatedKind } from '@/api/queries'
+import { useCorrectDate, useCorrectOutcome, withdraw, type DatedKind } from '@/api/queries'
 import DateField from '@/kit/DateField.vue'
 import { instantOf, shortDate, todayField } from '@/kit/dates'
 import { did } from '@/kit/lastAct'
@@ -79,7 +79,6 @@ async function takeBack(e: Event) {
     if (e.kind === 'cut') return
     await withdraw(e.kind, e.about)
     did(undefined)
-    await refreshAll()
     open.value = undefined
   } catch (err) {
     failure.value = err as Error
@@ -111,7 +110,7 @@ const takesBack: Record<string, string> = {
       </button>
     </li>
   </ol>
-  <RefusalNote v-if="!open" :error="failure" />
+  <RefusalNote v-if="!open" :error="failure ?? date.error.value ?? outcome.error.value" />
   <v-dialog :model-value="open !== undefined" aria-label="Put it right" @update:model-value="open = undefined">
     <v-card v-if="open" class="pa-5 stack">
       <h2>Put it right</h2>
@@ -141,7 +140,7 @@ const takesBack: Record<string, string> = {
       <div v-if="takesBack[open.kind]" class="row back">
         <v-btn variant="outlined" :disabled="busy" @click="takeBack(open)">{{ takesBack[open.kind] }}</v-btn>
       </div>
-      <RefusalNote :error="failure" />
+      <RefusalNote :error="failure ?? date.error.value ?? outcome.error.value" />
     </v-card>
   </v-dialog>
 </template>

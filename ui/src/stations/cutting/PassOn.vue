@@ -2,7 +2,7 @@
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { newId, type Cutting } from '@/api/client'
+import { type Cutting } from '@/api/client'
 import { useAddMother, useGiveAway } from '@/api/queries'
 import CautionNotes from '@/kit/CautionNotes.vue'
 import DateField from '@/kit/DateField.vue'
@@ -18,24 +18,20 @@ const add = useAddMother()
 const giving = ref(false)
 const on = ref(todayField())
 const note = ref('')
-const id = ref(newId())
 
 async function save() {
   const done = await give
     .mutateAsync({
-      id: id.value,
       cutting_id: cutting.id,
       given_on: instantOf(on.value),
       ...(note.value ? { note: note.value } : {}),
     })
     .catch(() => undefined)
   if (done) giving.value = false
-  else id.value = newId()
 }
 async function raise() {
   const made = await add
     .mutateAsync({
-      id: newId(),
       // The same letters with the next number.
       code: cutting.code.slice(0, 3),
       name: cutting.mother_name,

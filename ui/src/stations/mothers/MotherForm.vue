@@ -3,7 +3,7 @@ import { useStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { newId, type Mother, type Schemas } from '@/api/client'
+import { type Mother, type Schemas } from '@/api/client'
 import { useAddMother, useCorrectMother, useHandbook } from '@/api/queries'
 import BasisNote from '@/kit/BasisNote.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
@@ -19,8 +19,9 @@ const add = useAddMother()
 const correct = useCorrectMother()
 
 /** What is typed survives a reload; it is dropped once it is saved. */
-const blank = () => ({ id: newId(), name: '', group_key: '', provenance: '', pattern: 'plain' as Words['pattern'] })
-const draft = useStorage(mother ? `clearjar.draft.mother.${mother.id}` : 'clearjar.draft.mother', blank())
+const blank = () => ({ name: '', group_key: '', provenance: '', pattern: 'plain' as Words['pattern'] })
+const draftKey = mother ? `clearjar.draft.mother.${mother.id}` : 'clearjar.draft.mother'
+const draft = useStorage(draftKey, blank())
 const was = computed<Words | undefined>(
   () =>
     mother && {
@@ -45,21 +46,20 @@ const busy = computed(() => add.isPending.value || correct.isPending.value)
 async function save() {
   failure.value = undefined
   try {
-    const { id, provenance, ...rest } = draft.value
-    const words: Words = { ...rest, ...(provenance.trim() ? { provenance } : {}) }
+    const { name, group_key, pattern, provenance } = draft.value
+    const words: Words = { name, group_key, pattern, ...(provenance.trim() ? { provenance } : {}) }
     if (mother && was.value) {
-      await correct.mutateAsync({ about: mother.id, was: was.value, becomes: words })
+      await correct.mutateAsync({ about: mother.id, was: was.value, becomes: words }, draftKey)
       draft.value = blank()
       open.value = false
       return
     }
-    const made = await add.mutateAsync({ id, ...words })
+    const made = await add.mutateAsync(words, draftKey)
     draft.value = blank()
     open.value = false
     await router.push({ name: 'mother', params: { id: made.id } })
   } catch (e) {
     failure.value = e as Error
-    draft.value.id = newId()
   }
 }
 function drop() {
@@ -103,7 +103,7 @@ function drop() {
           </v-btn-toggle>
         </fieldset>
         <p v-if="mother" class="soft">Codes and tags that are printed stay. What was said before stays in the record.</p>
-        <RefusalNote :error="failure" />
+        <RefusalNote :error="failure ?? add.error.value ?? correct.error.value" />
         <div class="row">
           <v-btn type="submit" color="primary" :loading="busy">{{ mother ? 'Save' : 'Add it' }}</v-btn>
           <v-btn variant="text" @click="drop">{{ mother ? 'Leave it' : 'Not now' }}</v-btn>

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { newId, type MappedStem } from '@/api/client'
+import { type MappedStem } from '@/api/client'
 import { useMother, usePlans, useWater } from '@/api/queries'
 import MotherDrawing from '@/drawing/MotherDrawing.vue'
 import AskState from '@/kit/AskState.vue'
@@ -25,7 +25,7 @@ const changing = ref(false)
 const water = useWater()
 const wateredOn = ref(todayField())
 function noteWater() {
-  if (mother.value) water.mutate({ id: newId(), mother_id: mother.value.id, watered_on: instantOf(wateredOn.value) })
+  if (mother.value) water.mutate({ mother_id: mother.value.id, watered_on: instantOf(wateredOn.value) })
 }
 const mark = { good: '+', care: '!', wait: '\u2212' } as const
 const tally = computed(() => mother.value?.tally)

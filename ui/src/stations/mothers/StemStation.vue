@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { newId, type MappedStem } from '@/api/client'
-import { queryClient, useHandbook, useMapStem, useMother, useStem } from '@/api/queries'
+import { useHandbook, useMapStem, useMother, useStem } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import LengthField from '@/kit/LengthField.vue'
@@ -35,7 +35,6 @@ const { data: known } = useStem(() => String(route.params['id']), !isNew)
 
 interface Kept {
   stemId: string
-  factId: string
   version: number
   draft: StemDraft
   touched: boolean
@@ -43,12 +42,12 @@ interface Kept {
 /** The drawing is the form, and it survives a reload until it is saved. */
 const blank = (): Kept => ({
   stemId: isNew ? newId() : String(route.params['id']),
-  factId: newId(),
   version: 0,
   draft: emptyDraft(),
   touched: false,
 })
-const kept = useStorage<Kept>(`clearjar.draft.stem.${isNew ? `new.${motherId.value}` : String(route.params['id'])}`, blank())
+const draftKey = `clearjar.draft.stem.${isNew ? `new.${motherId.value}` : String(route.params['id'])}`
+const kept = useStorage<Kept>(draftKey, blank())
 const draft = computed(() => kept.value.draft)
 // A draft kept by an earlier version does not say what lies on the bench.
 draft.value.organ ??= 'stem'
@@ -112,25 +111,23 @@ const theirs = computed(() =>
 )
 
 async function keep() {
-  const { stemId, factId, version } = kept.value
-  const body = { fact_id: factId, mother_id: motherId.value, version, map: stemOf(draft.value) }
-  const made = await save.mutateAsync({ id: stemId, body, before: version ? known.value?.map : undefined }).catch(() => undefined)
-  if (!made) {
-    kept.value.factId = newId()
-    return
-  }
-  queryClient.setQueryData(['stems', made.id], made)
+  const { stemId, version } = kept.value
+  const body = { mother_id: motherId.value, version, map: stemOf(draft.value) }
+  const made = await save
+    .mutateAsync({ id: stemId, body, before: version ? known.value?.map : undefined }, draftKey)
+    .catch(() => undefined)
+  if (!made) return
   kept.value = isNew ? blank() : { ...blank(), version: made.version, draft: draftOf(made.map) }
   await router.push({ name: 'mother', params: { id: motherId.value } })
 }
 function takeTheirs() {
   if (!theirs.value) return
-  kept.value = { ...kept.value, factId: newId(), version: theirs.value.version, draft: draftOf(theirs.value.map), touched: false }
+  kept.value = { ...kept.value, version: theirs.value.version, draft: draftOf(theirs.value.map), touched: false }
   save.reset()
 }
 function keepMine() {
   if (!theirs.value) return
-  kept.value = { ...kept.value, factId: newId(), version: theirs.value.version }
+  kept.value = { ...kept.value, version: theirs.value.version }
   save.reset()
   void keep()
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
-import { newId, type Schemas } from '@/api/client'
+import { type Schemas } from '@/api/client'
 import { useChooseNumber, useHandbook, usePlannerNumbers } from '@/api/queries'
 import BasisNote from '@/kit/BasisNote.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
@@ -33,7 +33,7 @@ const filters = computed(() => [
 const typed = ref<Record<string, number>>({})
 function set(r: Row, kind: Row['kind'], value?: number) {
   const mm = r.number.unit === 'mm' && value !== undefined ? toMm(value) : value
-  choose.mutate({ id: newId(), key: r.number.key, kind, before: r, ...(mm === undefined ? {} : { value: mm }) })
+  choose.mutate({ key: r.number.key, kind, before: r, ...(mm === undefined ? {} : { value: mm }) })
 }
 const shownValue = (r: Row) => Math.round((r.number.unit === 'mm' ? inUnit(r.number.value) : r.number.value) * 1000) / 1000
 const unitOf = (r: Row) => (r.number.unit === 'mm' ? lengthUnit.value : r.number.unit)

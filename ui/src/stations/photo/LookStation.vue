@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useDebounceFn, useStorage } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { api, newId, photoUrl, sendPhoto, take, type Schemas } from '@/api/client'
+import { api, photoUrl, take, type Schemas } from '@/api/client'
+import { photoOnItsWay, postPhoto } from '@/api/outbox'
 import { useCutting, useRecordLook } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import DateField from '@/kit/DateField.vue'
@@ -24,12 +25,13 @@ const lookId = typeof route.query['look'] === 'string' ? route.query['look'] : u
 const { data: page, isPending, error, refetch } = useCutting(id)
 
 /** Survives a reload, a lost connection and a closed tab until it is saved. */
-const draft = useStorage<LookDraft>(`clearjar.draft.look.${lookId ?? id}`, emptyLook(newId(), todayField()))
+const draftKey = `clearjar.draft.look.${lookId ?? id}`
+const draft = useStorage<LookDraft>(draftKey, emptyLook(todayField()))
 watch(
   page,
   (p) => {
     const old = p?.looks.find((l) => l.id === lookId)
-    if (old && draft.value.replaces !== old.id) draft.value = reopened(old, newId(), todayField(new Date(old.looked_at)))
+    if (old && draft.value.replaces !== old.id) draft.value = reopened(old, todayField(new Date(old.looked_at)))
   },
   { immediate: true },
 )
@@ -42,11 +44,17 @@ for (const r of draft.value.roots) r.typed ??= r.typedMm !== null
 const chosen = ref<string>()
 const mode = ref<'scale' | 'trace'>('scale')
 
-/** Uploading, with a way to give it up. */
+/** A photo is laid down and sent; when nobody answers it waits, and can be traced meanwhile. */
 const sending = ref(false)
 const photoError = ref<Error>()
-let giveUp: AbortController | undefined
-async function choosePhoto(e: Event) {
+const photoWaits = ref(false)
+let here = true
+onBeforeUnmount(() => (here = false))
+const src = computed(() => {
+  const photo = draft.value.photo
+  return photo ? (photoOnItsWay(photo.id) ?? photoUrl(photo.id, 1600)) : ''
+})
+function choosePhoto(e: Event) {
   const input = e.target as HTMLInputElement
   const file = input.files?.[0]
   input.value = ''
@@ -59,16 +67,36 @@ async function choosePhoto(e: Event) {
     return
   }
   sending.value = true
-  giveUp = new AbortController()
-  try {
-    const photo = await sendPhoto(newId(), file, giveUp.signal)
-    draft.value.photo = photo
-    if (photo.taken_from === 'exif') draft.value.lookedOn = todayField(new Date(photo.taken_at))
-    mode.value = 'scale'
-  } catch (e2) {
-    if (!giveUp.signal.aborted) photoError.value = e2 as Error
-  } finally {
+  const take = (photo: Schemas['Photo']) => {
     sending.value = false
+    draft.value.photo = photo
+    mode.value = 'scale'
+  }
+  const sent = postPhoto(file, {
+    here: () => here,
+    kept: (photo) => {
+      const first = photoWaits.value
+      photoWaits.value = false
+      if (!first && photo.taken_from === 'exif') draft.value.lookedOn = todayField(new Date(photo.taken_at))
+      if (!first || draft.value.photo) take(photo)
+    },
+    waits: () => void beforeItArrives(file, sent),
+    refused: (why) => {
+      sending.value = false
+      photoWaits.value = false
+      delete draft.value.photo
+      photoError.value = why
+    },
+  })
+  /** Nobody answers: what the browser can tell of it will do until it has arrived. */
+  async function beforeItArrives(of: Blob, its: Promise<string>) {
+    if (photoWaits.value) return
+    photoWaits.value = true
+    const picture = await createImageBitmap(of).catch(() => undefined)
+    if (!picture || !photoWaits.value) return
+    const at = new Date().toISOString()
+    const size = { width_px: picture.width, height_px: picture.height }
+    take({ id: await its, ...size, sha256: '', taken_at: at, taken_from: 'upload', remark: '' })
   }
 }
 
@@ -126,22 +154,24 @@ const saved = ref(false)
 async function save() {
   const d = draft.value
   const made = await record
-    .mutateAsync({
-      id: d.id,
-      cutting_id: id,
-      looked_at: instantOf(d.lookedOn) || d.lookedOn,
-      ...(d.photo ? { photo_id: d.photo.id } : {}),
-      ...(d.replaces ? { replaces: d.replaces } : {}),
-      seen: lookOf(d, lengths.value, nodes.value),
-    })
+    .mutateAsync(
+      {
+        cutting_id: id,
+        looked_at: instantOf(d.lookedOn) || d.lookedOn,
+        ...(d.photo ? { photo_id: d.photo.id } : {}),
+        ...(d.replaces ? { replaces: d.replaces } : {}),
+        seen: lookOf(d, lengths.value, nodes.value),
+      },
+      draftKey,
+    )
     .catch(() => undefined)
   if (!made) return
   saved.value = true
-  draft.value = emptyLook(newId(), todayField())
+  draft.value = emptyLook(todayField())
   await router.push({ name: 'cutting', params: { id }, query: d.replaces ? {} : { looked: '1' } })
 }
 function startAnew() {
-  draft.value = emptyLook(newId(), todayField())
+  draft.value = emptyLook(todayField())
   lengths.value = new Map()
   if (lookId) void router.replace({ name: 'look', params: { id } })
 }
@@ -179,18 +209,14 @@ function startAnew() {
           <div v-if="sending" class="panel row" role="status">
             <v-progress-linear indeterminate color="primary" />
             Sending the photo and checking it
-            <v-btn size="small" variant="outlined" @click="giveUp?.abort()">Give up</v-btn>
           </div>
           <RefusalNote :error="photoError" />
+          <p v-if="photoWaits" class="caution" role="status">
+            The photo is not sent yet: it is kept in this browser and goes out by itself, before the look that names it. Lengths
+            are measured once it has arrived.
+          </p>
           <template v-if="draft.photo">
-            <TraceBoard
-              v-model:mode="mode"
-              v-model:chosen="chosen"
-              :draft="draft"
-              :src="photoUrl(draft.photo.id, 1600)"
-              :lengths="lengths"
-              :nodes="nodes"
-            />
+            <TraceBoard v-model:mode="mode" v-model:chosen="chosen" :draft="draft" :src="src" :lengths="lengths" :nodes="nodes" />
             <p v-if="draft.photo.remark" class="caution">{{ draft.photo.remark }}</p>
           </template>
         </section>

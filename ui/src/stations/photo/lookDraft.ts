@@ -20,7 +20,6 @@ export interface DraftRoot {
 }
 
 export interface LookDraft {
-  id: string
   replaces?: string
   photo?: Schemas['Photo']
   lookedOn: string
@@ -38,8 +37,7 @@ export interface LookDraft {
   note: string
 }
 
-export const emptyLook = (id: string, lookedOn: string): LookDraft => ({
-  id,
+export const emptyLook = (lookedOn: string): LookDraft => ({
   lookedOn,
   scale: { distanceMm: null },
   counted: false,
@@ -53,12 +51,12 @@ let made = 0
 export const rootKey = (): string => `r${Date.now()}-${made++}`
 
 /** Opens a look that was kept, to correct it: the correction replaces it, the earlier one stays. */
-export function reopened(look: Schemas['LookView'], id: string, lookedOn: string): LookDraft {
+export function reopened(look: Schemas['LookView'], lookedOn: string): LookDraft {
   const s = look.seen
   const buds: Record<number, string> = {}
   for (const b of s.buds) buds[b.node] = b.bud
   return {
-    ...emptyLook(id, lookedOn),
+    ...emptyLook(lookedOn),
     replaces: look.id,
     ...(look.photo ? { photo: look.photo } : {}),
     scale: s.scale ? { a: s.scale.a, b: s.scale.b, distanceMm: s.scale.distance_mm } : { distanceMm: null },

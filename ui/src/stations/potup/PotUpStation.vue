@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { api, newId, take } from '@/api/client'
+import { api, take } from '@/api/client'
 import { usePotUp, useShelf } from '@/api/queries'
 import PatternDefs from '@/drawing/PatternDefs.vue'
 import PieceDrawing from '@/drawing/PieceDrawing.vue'
@@ -34,7 +34,7 @@ const { data: advice, error: adviceError } = useQuery({
   queryFn: () => take(api.GET('/api/cuttings/{id}/pot', { params: { path: { id: chosen.value?.id ?? '' } } })),
   enabled: computed(() => Boolean(chosen.value)),
 })
-const form = reactive({ id: newId(), top_mm: 80, bottom_mm: 60, depth_mm: 80, place: '', on: todayField(), note: '' })
+const form = reactive({ top_mm: 80, bottom_mm: 60, depth_mm: 80, place: '', on: todayField(), note: '' })
 watch(
   [advice, chosen],
   ([a, c]) => {
@@ -61,7 +61,6 @@ async function save() {
   if (!chosen.value) return
   const made = await potUp
     .mutateAsync({
-      id: form.id,
       cutting_id: chosen.value.id,
       place: form.place,
       potted_on: instantOf(form.on),
@@ -70,7 +69,6 @@ async function save() {
     })
     .catch(() => undefined)
   if (!made) return
-  form.id = newId()
   await router.push({ name: 'cutting', params: { id: made.cutting.id } })
 }
 </script>

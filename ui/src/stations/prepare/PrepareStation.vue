@@ -3,9 +3,8 @@ import { useNow } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import type { Refusal } from '@/api/client'
-import { newId, type Schemas } from '@/api/client'
-import { queryClient, useMother, usePlan, useTakeCuttings, useTickStep } from '@/api/queries'
+import { type Schemas } from '@/api/client'
+import { useMother, usePlan, useTakeCuttings, useTickStep } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import CautionNotes from '@/kit/CautionNotes.vue'
 import DateField from '@/kit/DateField.vue'
@@ -26,7 +25,7 @@ const { data: mother } = useMother(() => plan.value?.mother_id ?? '')
 const tick = useTickStep(id)
 const cut = useTakeCuttings()
 const now = useNow({ interval: 1000 })
-const failure = ref<Error>()
+const failure = computed(() => tick.error.value ?? cut.error.value)
 
 type Step = Schemas['BenchStep']
 const phases: { key: Step['phase']; title: string }[] = [
@@ -47,21 +46,15 @@ const stems = computed(
 )
 
 function toggle(s: Step) {
-  failure.value = undefined
-  tick.mutate(
-    { id: newId(), step: s.key, done: !s.done_at, ticked_at: new Date().toISOString() },
-    { onError: (e) => (failure.value = e) },
-  )
+  tick.mutate({ step: s.key, done: !s.done_at, ticked_at: new Date().toISOString() })
 }
 
 const cutOn = ref(todayField())
-const cutId = ref(newId())
 async function confirm() {
   const p = plan.value
   if (!p) return
   const made = await cut
     .mutateAsync({
-      id: cutId.value,
       plan_id: p.id,
       cut_on: instantOf(cutOn.value),
       limits: p.limits,
@@ -74,12 +67,8 @@ async function confirm() {
         ...(p.skips[i]?.length ? { skip: p.skips[i] } : {}),
       })),
     })
-    .catch((e: unknown) => {
-      cutId.value = newId()
-      failure.value = e as Refusal
-    })
+    .catch(() => undefined)
   if (!made) return
-  await queryClient.invalidateQueries({ queryKey: ['stems'] })
   await refetch()
 }
 </script>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
 
-import { newId, type Cutting, type Vessel } from '@/api/client'
+import { type Cutting, type Vessel } from '@/api/client'
 import { useAddVessel, useHandbook, useHowToSet, useSetInVessel, useShelf } from '@/api/queries'
 import { baseHeight, rises } from '@/drawing/geometry'
 import PatternDefs from '@/drawing/PatternDefs.vue'
@@ -40,7 +40,6 @@ const standing = (v: Vessel) =>
 
 const vesselId = ref<string>('')
 const fresh = reactive({
-  id: newId(),
   name: '',
   place: '',
   kind: 'jar' as Vessel['kind'],
@@ -106,11 +105,10 @@ async function save() {
     if (!made) return
     into = made.id
     vesselId.value = made.id
-    Object.assign(fresh, { id: newId(), name: '' })
+    fresh.name = ''
   }
   const done = await setIn
     .mutateAsync({
-      id: newId(),
       cutting_id: cutting.id,
       vessel_id: into,
       set_on: instantOf(setOn.value),

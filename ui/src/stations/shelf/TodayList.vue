@@ -2,7 +2,7 @@
 import { useMediaQuery } from '@vueuse/core'
 import { computed, ref } from 'vue'
 
-import { newId, type Cutting, type Look, type Schemas } from '@/api/client'
+import { type Cutting, type Look, type Schemas } from '@/api/client'
 import { useRecordLook } from '@/api/queries'
 import { longDate } from '@/kit/dates'
 import RefusalNote from '@/kit/RefusalNote.vue'
@@ -40,7 +40,6 @@ const summary = computed(() => {
 
 function answer(cutting: Cutting, seen: Look) {
   record.mutate({
-    id: newId(),
     cutting_id: cutting.id,
     looked_at: new Date().toISOString(),
     seen: { ...seen, roots: seen.roots ?? [], buds: seen.buds ?? [] },

@@ -83,7 +83,7 @@ async function takeAway() {
         <LengthField v-model="form.fill_mm" :label="sort?.fill ?? 'fill'" :error-messages="about('fill_mm')" />
         <v-text-field v-model.number="form.holds" type="number" label="Holds how many" :error-messages="about('holds')" />
       </div>
-      <RefusalNote :error="failure" />
+      <RefusalNote :error="failure ?? correct.error.value" />
       <div class="row">
         <v-btn color="primary" :loading="correct.isPending.value" @click="save">Save</v-btn>
         <v-btn variant="text" @click="emit('close')">Leave it</v-btn>
