@@ -144,7 +144,7 @@ func (l *loader) addPlan() error {
 }
 
 // live writes what happened to one piece after the cut.
-func (l *loader) live(c propagation.CuttingView, p life, cutAgo int) error {
+func (l *loader) live(c propagation.ShelfCutting, p life, cutAgo int) error {
 	set := min(2, c.Piece.Last-c.Piece.First+1)
 	if p.setNodes > 0 {
 		set = p.setNodes
@@ -184,7 +184,7 @@ func (l *loader) live(c propagation.CuttingView, p life, cutAgo int) error {
 	return nil
 }
 
-func (l *loader) look(c propagation.CuttingView, look plant.Look, daysAgo int, photo *uuid.UUID) error {
+func (l *loader) look(c propagation.ShelfCutting, look plant.Look, daysAgo int, photo *uuid.UUID) error {
 	_, err := l.garden.RecordLook(l.ctx, propagation.NewLook{ID: newID(), CuttingID: c.ID, LookedAt: l.ago(daysAgo), PhotoID: photo, Seen: look})
 	return err
 }
@@ -215,7 +215,7 @@ func (s seenAt) point() (plant.Point, bool) {
 }
 
 // photographed keeps a rendered photo, dated as if it had been taken on that day, and a look with its true root lengths.
-func (l *loader) photographed(c propagation.CuttingView, p life, day, cutAgo int, last bool) error {
+func (l *loader) photographed(c propagation.ShelfCutting, p life, day, cutAgo int, last bool) error {
 	name := fmt.Sprintf("photos/%s_day%02d", p.photo, day)
 	picture, err := photos.ReadFile(name + ".jpg")
 	if err != nil {

@@ -28,7 +28,9 @@ func TestEveryVerdictOccursWhateverTheSeason(t *testing.T) {
 		require.Len(t, shelf.Places, 3)
 		require.InDelta(t, 24, len(shelf.Cuttings), 3)
 		seen := map[plant.Verdict]int{}
-		for _, c := range shelf.Cuttings {
+		for _, on := range shelf.Cuttings {
+			c, err := on.Cutting()
+			require.NoError(t, err)
 			seen[c.Judgement.Verdict]++
 			require.NotContains(t, []plant.Verdict{plant.Done, plant.Lost}, c.Judgement.Verdict, "what ended leaves the shelf")
 		}

@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
 	"clearjar/store"
 	"clearjar/store/sqlgen"
@@ -85,10 +86,10 @@ func (g *Garden) checkRaised(ctx context.Context, from *uuid.UUID) error {
 		return err
 	}
 	switch {
-	case c.OutcomeKind != nil && *c.OutcomeKind == "lost":
-		return plant.Refuse("from_cutting", "%s is lost: no mother grows from it", c.Code)
+	case c.Fate() == life.Lost:
+		return plant.Refuse("from_cutting", "%s is lost: no mother grows from it", c.row.Code)
 	case c.GivenOn != nil:
-		return plant.Refuse("from_cutting", "%s was given away", c.Code)
+		return plant.Refuse("from_cutting", "%s was given away", c.row.Code)
 	}
 	return nil
 }

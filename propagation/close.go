@@ -5,9 +5,9 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
 	"clearjar/core/potting"
-	"clearjar/core/readiness"
 	"clearjar/store/sqlgen"
 )
 
@@ -40,7 +40,7 @@ func (s SchoolChoice) write(ctx context.Context, g *Garden) error {
 type Ending struct {
 	ID        uuid.UUID `json:"id"`
 	CuttingID uuid.UUID `json:"cutting_id"`
-	readiness.Outcome
+	life.Outcome
 	Note string `json:"note,omitempty" maxLength:"2000"`
 }
 
@@ -60,7 +60,7 @@ func (e Ending) write(ctx context.Context, g *Garden) error {
 	if err != nil {
 		return err
 	}
-	c, err := g.standing(ctx, e.CuttingID, potted)
+	c, err := g.standing(ctx, e.CuttingID, life.InPot)
 	if err != nil {
 		return err
 	}
@@ -72,21 +72,21 @@ func (e Ending) write(ctx context.Context, g *Garden) error {
 }
 
 // checkOutcome refuses an outcome that its own facts contradict.
-func (g *Garden) checkOutcome(c sqlgen.CuttingsRow, o readiness.Outcome) error {
+func (g *Garden) checkOutcome(c lived, o life.Outcome) error {
 	earliest, than := c.CutOn, "the cut"
 	switch o.Kind {
-	case "established":
+	case life.EndEstablished:
 		if o.Why != "" {
 			return plant.Refuse("why", "only what is lost has a reason")
 		}
-		if c.PottedOn == nil {
+		if c.Potted == nil {
 			return plant.Refuse("kind", "success is counted when it has grown on after potting: pot it up first")
 		}
 		early := int(potting.GrownOnAfter.Value)
-		if from := c.PottedOn.AddDate(0, 0, early); plant.Days(from.In(g.zone), o.On.In(g.zone)) < 0 {
-			return plant.Refuse("on", "too early to count as grown on: at least %s after potting, which is %s", plant.Counted(early, "day", "days"), plant.Date(from.In(g.zone), g.now().In(g.zone)))
+		if from := c.Potted.On.AddDate(0, 0, early); plant.Days(from, o.On.In(g.zone)) < 0 {
+			return plant.Refuse("on", "too early to count as grown on: at least %s after potting, which is %s", plant.Counted(early, "day", "days"), plant.Date(from, g.now().In(g.zone)))
 		}
-	case "lost":
+	case life.EndLost:
 		if o.Why != "" && !has(reasonsLost, o.Why) {
 			return plant.Refuse("why", "%q is not a reason", o.Why)
 		}

@@ -11,8 +11,8 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
-	"clearjar/core/readiness"
 	"clearjar/store"
 	"clearjar/store/sqlgen"
 )
@@ -427,49 +427,22 @@ func (c DateCorrection) write(ctx context.Context, g *Garden) error {
 
 // checkOrder refuses a life whose days contradict each other: set before it was cut, potted before it was set.
 func (g *Garden) checkOrder(ctx context.Context, id uuid.UUID) error {
-	c, err := g.lockCutting(ctx, id)
+	l, err := g.oneLife(ctx, id)
 	if err != nil {
 		return err
 	}
-	settings, err := g.store.SettingsOf(ctx, id)
-	if err != nil {
+	if err := l.Check(); err != nil {
 		return err
 	}
-	last := c.CutOn
-	for _, s := range settings {
-		if err := g.checkDay("on", s.SetOn, c.CutOn, "the cut"); err != nil {
-			return err
-		}
-		last = s.SetOn
-	}
-	looks, err := g.store.LooksOfCuttings(ctx, []uuid.UUID{id})
-	if err != nil {
-		return err
-	}
-	for _, l := range looks {
-		if plant.Days(c.CutOn.In(g.zone), l.LookedAt.In(g.zone)) < 0 {
-			return plant.Refuse("on", "there is a look of %s, before the cut", l.LookedAt.In(g.zone).Format("2 Jan 2006"))
-		}
-	}
-	if c.PottedOn != nil {
-		if err := g.checkDay("on", *c.PottedOn, last, "it was set"); err != nil {
-			return err
-		}
-	}
-	if c.GivenOn != nil {
-		if err := g.checkDay("on", *c.GivenOn, c.CutOn, "the cut"); err != nil {
-			return err
-		}
-	}
-	if c.OutcomeKind != nil {
-		return g.checkOutcome(c, readiness.Outcome{Kind: *c.OutcomeKind, Why: *c.OutcomeWhy, On: *c.EndedOn})
+	if l.Outcome != nil {
+		return g.checkOutcome(l, *l.Outcome)
 	}
 	return nil
 }
 
 // OutcomeWords is how a cutting ended.
 type OutcomeWords struct {
-	readiness.Outcome
+	life.Outcome
 	Note string `json:"note,omitempty" maxLength:"2000"`
 }
 
@@ -495,7 +468,7 @@ func (c OutcomeCorrection) write(ctx context.Context, g *Garden) error {
 	if err != nil {
 		return err
 	}
-	var row sqlgen.CuttingsRow
+	var row lived
 	return correct(ctx, g, c.Correction, target[OutcomeWords]{
 		"outcome", c.About,
 		func() (OutcomeWords, error) {
@@ -504,7 +477,7 @@ func (c OutcomeCorrection) write(ctx context.Context, g *Garden) error {
 				return OutcomeWords{}, missing(err, "This outcome")
 			}
 			row, err = g.lockCutting(ctx, o.CuttingID)
-			return OutcomeWords{readiness.Outcome{On: o.EndedOn, Kind: o.Kind, Why: o.Why}, o.Note}, err
+			return OutcomeWords{life.Outcome{On: o.EndedOn, Kind: o.Kind, Why: o.Why}, o.Note}, err
 		},
 		func(to OutcomeWords) error {
 			if err := g.checkOutcome(row, to.Outcome); err != nil {

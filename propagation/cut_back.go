@@ -7,8 +7,8 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
-	"clearjar/core/readiness"
 	"clearjar/store/sqlgen"
 )
 
@@ -29,8 +29,8 @@ type CutBack struct {
 	Note     string     `json:"note,omitempty" maxLength:"2000"`
 }
 
-func cutBackOf(b sqlgen.CutBack, zone *time.Location) readiness.CutBack {
-	out := readiness.CutBack{On: b.CutOn.In(zone), RemovedMM: b.RemovedMm, GoneNodes: int(b.GoneNodes)}
+func cutBackOf(b sqlgen.CutBack, zone *time.Location) life.CutBack {
+	out := life.CutBack{On: b.CutOn.In(zone), RemovedMM: b.RemovedMm, GoneNodes: int(b.GoneNodes)}
 	for _, n := range b.BareNodes {
 		out.BareNodes = append(out.BareNodes, int(n))
 	}
@@ -49,11 +49,11 @@ func (c CutBack) write(ctx context.Context, g *Garden) error {
 	if err != nil {
 		return err
 	}
-	row, err := g.standing(ctx, c.CuttingID, potted)
+	row, err := g.standing(ctx, c.CuttingID, life.InPot)
 	if err != nil {
 		return err
 	}
-	if err := g.checkCutBack(ctx, c, row); err != nil {
+	if err := g.checkCutBack(c, row); err != nil {
 		return err
 	}
 	bare := []int32{}
@@ -70,19 +70,12 @@ func (c CutBack) write(ctx context.Context, g *Garden) error {
 	return g.set(ctx, Setting{ID: uuid.NewSHA1(c.ID, []byte("reset")), CuttingID: c.CuttingID, VesselID: *c.VesselID, SetOn: c.CutOn, SetNodes: c.SetNodes}, c.GoneNodes)
 }
 
-func (g *Garden) checkCutBack(ctx context.Context, c CutBack, row sqlgen.CuttingsRow) error {
-	if err := g.checkDay("cut_on", c.CutOn, row.CutOn, "the cut"); err != nil {
+func (g *Garden) checkCutBack(c CutBack, l lived) error {
+	if err := g.checkDay("cut_on", c.CutOn, l.CutOn, "the cut"); err != nil {
 		return err
 	}
-	nodes := int(row.LastNode - row.FirstNode + 1)
-	had, err := g.store.CutBacksOfCuttings(ctx, []uuid.UUID{c.CuttingID})
-	if err != nil {
-		return err
-	}
-	gone := 0
-	for _, b := range had {
-		gone = max(gone, int(b.GoneNodes))
-	}
+	nodes := len(l.Nodes)
+	gone, _ := l.Gone()
 	switch {
 	case c.GoneNodes >= nodes:
 		return plant.Refuse("gone_nodes", "no node would be left of %d: without one it never grows. Close it as lost, or wait while it is firm.", nodes)

@@ -18,72 +18,74 @@ import (
 
 // CuttingPage shows everything about one cutting.
 func (g *Garden) CuttingPage(ctx context.Context, id uuid.UUID) (CuttingPage, error) {
-	family, err := g.familyOf(ctx, id)
+	l, err := g.oneLife(ctx, id)
 	if err != nil {
 		return CuttingPage{}, err
 	}
-	c := family[0]
-	group, _ := plant.GroupNamed(c.GroupKey)
+	c := PageCutting{CuttingFacts: l.facts()}
+	in, err := g.standings(ctx)
+	if err != nil {
+		return CuttingPage{}, err
+	}
+	c.Today = in.of(c.VesselID, l.row.PottedPlaceID)
 	page := CuttingPage{
-		Cutting: c, Group: group, Schools: []SchoolVerdict{}, History: []Event{}, Longest: []LongestAt{}, Care: []AftercareStep{},
-		Caution: plant.CautionsFor(group.Hazards...), Sisters: []Sister{}, Wanted: readiness.ThresholdMM(c.Judgement.School), Words: c.Kind.Row(),
+		Group: l.Group, Schools: []SchoolVerdict{}, History: []Event{}, Longest: []LongestAt{}, Care: []AftercareStep{},
+		Caution: plant.CautionsFor(l.Group.Hazards...), Sisters: []Sister{}, Wanted: readiness.ThresholdMM(l.school()), Words: c.Kind.Row(),
 	}
 	for _, s := range plant.Schools() {
-		j, err := readiness.Judge(c.evidence, s.Key)
+		j, err := readiness.Judge(l.evidence(g), s.Key)
 		if err != nil {
 			return CuttingPage{}, err
 		}
 		page.Schools = append(page.Schools, SchoolVerdict{s, j.Verdict})
-	}
-	for _, other := range family[1:] {
-		if other.cutID == c.cutID {
-			page.Sisters = append(page.Sisters, Sister{other.ID, other.Code, other.Judgement.Verdict})
+		if s.Key == l.school() {
+			c.Judgement = j
 		}
+	}
+	page.Cutting = c
+	if err := g.addSisters(ctx, &page, l); err != nil {
+		return CuttingPage{}, err
 	}
 	if c.VesselID != nil {
-		row, err := g.store.VesselByID(ctx, *c.VesselID)
-		if err != nil {
-			return CuttingPage{}, err
-		}
-		v := vesselView(row)
+		v := in.vessels[*c.VesselID]
 		page.Vessel = &v
 		page.Caution = append(page.Caution, plant.CautionsFor(plant.MediumHazards(v.Medium)...)...)
 	}
-	if err := g.addLooks(ctx, &page, c.looks); err != nil {
+	if err := g.addLooks(ctx, &page, l); err != nil {
 		return CuttingPage{}, err
 	}
 	if c.PottedOn != nil {
-		for _, s := range potting.Aftercare(c.PottedOn.In(g.zone), g.Today(), group, c.Kind, c.Medium) {
+		for _, s := range potting.Aftercare(c.PottedOn.In(g.zone), g.Today(), l.Group, c.Kind, c.Medium) {
 			page.Care = append(page.Care, AftercareStep(s))
 		}
 	}
-	return page, g.addHistory(ctx, &page)
+	return page, g.addHistory(ctx, &page, l)
 }
 
-// familyOf gives a cutting, and after it every other of the same mother.
-func (g *Garden) familyOf(ctx context.Context, id uuid.UUID) ([]CuttingView, error) {
-	row, err := g.store.CuttingByID(ctx, id)
+// addSisters adds the others of the same cut.
+func (g *Garden) addSisters(ctx context.Context, page *CuttingPage, l lived) error {
+	rows, err := g.store.CuttingsOfCuts(ctx, []uuid.UUID{l.row.CutID})
 	if err != nil {
-		return nil, missing(err, "This cutting")
+		return err
 	}
-	stem, err := g.store.StemByID(ctx, row.StemID)
-	if err != nil {
-		return nil, err
-	}
-	family, err := g.cuttings(ctx, only{mothers: []uuid.UUID{stem.MotherID}})
-	if err != nil {
-		return nil, err
-	}
-	for i, c := range family {
-		if c.ID == id {
-			family[0], family[i] = family[i], family[0]
-			return family, nil
+	ids, codes := []uuid.UUID{}, map[uuid.UUID]string{}
+	for _, r := range rows {
+		if r.ID != l.row.ID {
+			ids, codes[r.ID] = append(ids, r.ID), r.Code
 		}
 	}
-	return nil, MissingError{"This cutting"}
+	if len(ids) == 0 {
+		return nil
+	}
+	all, err := g.concluded(ctx, only{ids: ids})
+	for _, c := range all {
+		page.Sisters = append(page.Sisters, Sister{c.id, codes[c.id], c.verdict()})
+	}
+	return err
 }
 
-func (g *Garden) addLooks(ctx context.Context, page *CuttingPage, looks []sqlgen.LooksOfCuttingsRow) error {
+func (g *Garden) addLooks(ctx context.Context, page *CuttingPage, life lived) error {
+	looks := life.looks
 	page.Looks = []LookView{}
 	traces := map[uuid.UUID]trace.Lines{}
 	traced, err := g.store.TracesOf(ctx, page.Cutting.ID)
@@ -116,7 +118,7 @@ func (g *Garden) addLooks(ctx context.Context, page *CuttingPage, looks []sqlgen
 		if root, ok := l.Seen.Longest(); ok {
 			v.LongestMM = root.LengthMM
 			if page.Cutting.SetOn != nil {
-				day := l.LookedAt.Sub(page.Cutting.evidence.SetOn).Hours() / 24
+				day := l.LookedAt.Sub(life.FirstSetOn()).Hours() / 24
 				page.Longest = append(page.Longest, LongestAt{max(0, day), l.LookedAt, root.LengthMM, root.LowMM, root.HighMM})
 			}
 		}
@@ -126,7 +128,7 @@ func (g *Garden) addLooks(ctx context.Context, page *CuttingPage, looks []sqlgen
 }
 
 // addHistory tells what happened, from the facts that hold; what they said before stands beside them.
-func (g *Garden) addHistory(ctx context.Context, page *CuttingPage) error {
+func (g *Garden) addHistory(ctx context.Context, page *CuttingPage, l lived) error {
 	c := page.Cutting
 	add := func(on time.Time, kind string, about uuid.UUID, format string, args ...any) {
 		page.History = append(page.History, Event{On: on, Kind: kind, About: about, Text: fmt.Sprintf(format, args...), Was: []string{}})
@@ -138,15 +140,11 @@ func (g *Garden) addHistory(ctx context.Context, page *CuttingPage) error {
 	}
 	known := map[string]string{"week": " (known to the week)", "month": " (known to the month)"}[c.CutKnownTo]
 	if c.MotherKnown {
-		add(c.CutOn, "cut", c.cutID, "Cut from %s, %s%s.", c.MotherName, names, known)
+		add(c.CutOn, "cut", l.row.CutID, "Cut from %s, %s%s.", c.MotherName, names, known)
 	} else {
-		add(c.CutOn, "cut", c.cutID, "Came as %s, %s%s.", c.MotherName, plant.Counted(len(c.Nodes), point.Point, point.Points), known)
+		add(c.CutOn, "cut", l.row.CutID, "Came as %s, %s%s.", c.MotherName, plant.Counted(len(c.Nodes), point.Point, point.Points), known)
 	}
-	settings, err := g.store.SettingsOf(ctx, c.ID)
-	if err != nil {
-		return err
-	}
-	for _, s := range settings {
+	for _, s := range l.settings {
 		kind, _ := plant.VesselKind(s.VesselKind).Sort()
 		add(s.SetOn, "set", s.ID, "Set in %s (%s), %s in the %s.", s.VesselName, kind.Label, plant.Counted(int(s.SetNodes), point.Point, point.Points), kind.Medium)
 	}
@@ -160,7 +158,7 @@ func (g *Garden) addHistory(ctx context.Context, page *CuttingPage) error {
 	for _, l := range page.Looks {
 		add(l.LookedAt, "look", l.ID, "%s", lookText(l))
 	}
-	if err := g.addEnds(ctx, page, add); err != nil {
+	if err := g.addEnds(ctx, page, l, add); err != nil {
 		return err
 	}
 	sort.SliceStable(page.History, func(i, j int) bool { return page.History[i].On.Before(page.History[j].On) })
@@ -189,7 +187,7 @@ func cutBackText(b sqlgen.CutBack, point plant.KindRow) string {
 }
 
 // addEnds adds potting, giving away and how it ended.
-func (g *Garden) addEnds(ctx context.Context, page *CuttingPage, add func(time.Time, string, uuid.UUID, string, ...any)) error {
+func (g *Garden) addEnds(ctx context.Context, page *CuttingPage, l lived, add func(time.Time, string, uuid.UUID, string, ...any)) error {
 	c := page.Cutting
 	if c.PottedOn != nil {
 		p, err := g.store.PottingOf(ctx, c.ID)
@@ -209,7 +207,7 @@ func (g *Garden) addEnds(ctx context.Context, page *CuttingPage, add func(time.T
 		}
 		add(h.GivenOn, "given", h.ID, "%s", text)
 	}
-	if c.evidence.Outcome == nil {
+	if l.Outcome == nil {
 		return nil
 	}
 	o, err := g.store.OutcomeOf(ctx, c.ID)

@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
 	"clearjar/store/sqlgen"
 )
@@ -35,7 +36,7 @@ func (h Handover) write(ctx context.Context, g *Garden) error {
 		return err
 	}
 	switch {
-	case c.OutcomeKind != nil && *c.OutcomeKind == "lost":
+	case c.Fate() == life.Lost:
 		return plant.Refuse("cutting_id", "it is lost; a lost cutting is not given away")
 	case c.GivenOn != nil:
 		return ConflictError{Reason: "It was given away already."}

@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"clearjar/core/cutplan"
+	"clearjar/core/life"
 	"clearjar/core/plant"
 	"clearjar/store/sqlgen"
 )
@@ -22,9 +23,9 @@ type Mother struct {
 	Pattern    string      `json:"pattern" enum:"plain,stable,unstable"`
 	Since      time.Time   `json:"since"`
 	// Known is false for the mother of a piece that was brought in, until someone says more about her.
-	Known    bool          `json:"known"`
-	Stems    []MappedStem  `json:"stems"`
-	Cuttings []CuttingView `json:"cuttings"`
+	Known    bool           `json:"known"`
+	Stems    []MappedStem   `json:"stems"`
+	Cuttings []ShelfCutting `json:"cuttings"`
 	// FromCutting is the cutting she was raised from, when she was raised here.
 	FromCutting *uuid.UUID `json:"from_cutting,omitempty"`
 	// WateredOn is when she was last watered, as far as it was noted.
@@ -71,28 +72,26 @@ type Tally struct {
 	Expected float64 `json:"expected"`
 }
 
-func (t *Tally) count(c CuttingView) {
+func (t *Tally) count(c ShelfCutting) {
 	t.Taken++
-	decided, came := true, true
 	switch {
-	case c.evidence.Outcome != nil && c.evidence.Outcome.Kind == "lost":
+	case c.Fate == life.Lost:
 		t.Lost++
-		came = false
-	case c.GivenOn != nil:
-		t.Given++
-	case c.evidence.Outcome != nil:
+	case c.Fate == life.Established:
 		t.Established++
-	case c.PottedOn != nil:
+	case c.Fate == life.GivenAway:
+		t.Given++
+	case c.Where == life.InPot:
 		t.Potted++
 	default:
 		t.Standing++
-		decided = false
 	}
-	if decided {
+	// Decided is what has grown on or is lost: a potted one may still be either, a given one is never known.
+	if c.Fate == life.Lost || c.Fate == life.Established {
 		t.Decided++
 		t.Expected += c.Piece.Chance
 	}
-	if decided && came {
+	if c.Fate == life.Established {
 		t.Came++
 	}
 }
@@ -164,7 +163,7 @@ func (g *Garden) mothers(ctx context.Context, rows []sqlgen.Mother, withCuttings
 		ids[i] = r.ID
 		out[i] = Mother{
 			ID: r.ID, Code: r.Code, Name: r.Name, Group: group, Provenance: r.Provenance, Pattern: r.Pattern, FromCutting: r.FromCutting,
-			Since: r.RecordedAt, Known: r.Known, Stems: []MappedStem{}, Cuttings: []CuttingView{}, Cuts: []CutOn{}, Daughters: []Daughter{}, Corrections: []Corrected{},
+			Since: r.RecordedAt, Known: r.Known, Stems: []MappedStem{}, Cuttings: []ShelfCutting{}, Cuts: []CutOn{}, Daughters: []Daughter{}, Corrections: []Corrected{},
 		}
 		at[r.ID] = &out[i]
 	}
@@ -185,13 +184,13 @@ func (g *Garden) mothers(ctx context.Context, rows []sqlgen.Mother, withCuttings
 		m.Stems = append(m.Stems, mapped(s.ID, s.MotherID, s.Letter, int(s.Version), s.Map, s.MappedOn, byStem[s.ID], m.Group))
 	}
 	if withCuttings && len(ids) > 0 {
-		cuttings, err := g.cuttings(ctx, only{mothers: ids})
+		cuttings, err := g.views(ctx, only{mothers: ids})
 		if err != nil {
 			return nil, err
 		}
 		for _, c := range cuttings {
 			m := at[c.MotherID]
-			m.Cuttings = append(m.Cuttings, c.brief())
+			m.Cuttings = append(m.Cuttings, c)
 			m.Tally.count(c)
 		}
 	}
@@ -223,7 +222,7 @@ func (g *Garden) addCare(ctx context.Context, ids []uuid.UUID, at map[uuid.UUID]
 		}
 		cut := CutOn{ID: c.ID, StemID: c.StemID, On: on, Cuttings: []uuid.UUID{}}
 		for _, v := range m.Cuttings {
-			if v.cutID == c.ID {
+			if v.CutID == c.ID {
 				cut.Cuttings = append(cut.Cuttings, v.ID)
 			}
 		}

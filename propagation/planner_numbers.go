@@ -61,26 +61,6 @@ func (g *Garden) PlannerNumbers(ctx context.Context) ([]PlannerNumber, error) {
 	return out, nil
 }
 
-// records are the grower's own, by the key of the number they speak about.
-func (g *Garden) records(ctx context.Context) (map[string]cutplan.Record, error) {
-	all, err := g.cuttings(ctx, only{})
-	if err != nil {
-		return nil, err
-	}
-	trials := make([]cutplan.Trial, len(all))
-	for i, c := range all {
-		trials[i] = cutplan.Trial{
-			Group: c.GroupKey, Medium: c.Medium, Set: c.SetNodes,
-			Established: c.evidence.Outcome != nil && c.evidence.Outcome.Kind == "established",
-			Decided:     c.evidence.Outcome != nil || c.PottedOn != nil || c.GivenOn != nil,
-		}
-		for _, l := range c.looks {
-			trials[i].Looks = append(trials[i].Looks, l.Seen)
-		}
-	}
-	return cutplan.Records(trials), nil
-}
-
 // NumberChoice is the grower's decision about one number of the planner.
 type NumberChoice struct {
 	ID  uuid.UUID `json:"id"`

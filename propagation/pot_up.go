@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
 	"clearjar/core/potting"
 	"clearjar/store/sqlgen"
@@ -23,12 +24,11 @@ type Potting struct {
 
 // PotFor suggests the pot, mix and volume for a cutting.
 func (g *Garden) PotFor(ctx context.Context, cuttingID uuid.UUID) (potting.Advice, error) {
-	c, err := g.cuttingView(ctx, cuttingID)
+	l, err := g.oneLife(ctx, cuttingID)
 	if err != nil {
 		return potting.Advice{}, err
 	}
-	group, _ := plant.GroupNamed(c.GroupKey)
-	return potting.Suggest(group, c.Kind, c.LongestMM)
+	return potting.Suggest(l.Group, l.Kind, l.facts().LongestMM)
 }
 
 // PotUp moves a cutting into its first pot. Potting a piece twice is refused.
@@ -46,14 +46,15 @@ func (p Potting) write(ctx context.Context, g *Garden) error {
 	if err != nil {
 		return err
 	}
-	c, err := g.standing(ctx, p.CuttingID, inVessel)
+	c, err := g.standing(ctx, p.CuttingID, life.InVessel)
 	if err != nil {
 		return err
 	}
-	if c.VesselID == uuid.Nil {
-		return plant.Refuse("cutting_id", "%s was never set into a medium: set it first", c.Code)
+	set, ok := c.SetNow()
+	if !ok {
+		return plant.Refuse("cutting_id", "%s was never set into a medium: set it first", c.row.Code)
 	}
-	if err := g.checkDay("potted_on", p.PottedOn, c.SetOn, "it was set"); err != nil {
+	if err := g.checkDay("potted_on", p.PottedOn, set.On, "it was set"); err != nil {
 		return err
 	}
 	place, err := g.placeNamed(ctx, p.Place)

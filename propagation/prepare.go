@@ -36,8 +36,8 @@ type PreparedPlan struct {
 	// Stale says why the plan can no longer be carried out; empty while it can.
 	Stale string `json:"stale,omitempty"`
 	// Cut says when it was carried out; Cuttings what came of it.
-	CutOn    *time.Time    `json:"cut_on,omitempty"`
-	Cuttings []CuttingView `json:"cuttings"`
+	CutOn    *time.Time     `json:"cut_on,omitempty"`
+	Cuttings []ShelfCutting `json:"cuttings"`
 
 	recordedAt time.Time
 }
@@ -136,7 +136,7 @@ func (g *Garden) PlanPage(ctx context.Context, id uuid.UUID) (PreparedPlan, erro
 	}
 	p := PreparedPlan{
 		ID: id, MotherID: mother.ID, MotherCode: mother.Code, MotherName: mother.Name, MadeAt: row.MadeAt, Wish: row.Wish,
-		Steps: []BenchStep{}, Skips: [][]int{}, Cuttings: []CuttingView{}, recordedAt: row.RecordedAt,
+		Steps: []BenchStep{}, Skips: [][]int{}, Cuttings: []ShelfCutting{}, recordedAt: row.RecordedAt,
 	}
 	laid, err := g.layKept(ctx, &p, stems)
 	if err != nil {
@@ -202,13 +202,13 @@ func (g *Garden) addFate(ctx context.Context, p *PreparedPlan) error {
 	}
 	on := cuts[0].CutOn
 	p.CutOn, p.Stale = &on, ""
-	all, err := g.cuttings(ctx, only{mothers: []uuid.UUID{p.MotherID}})
+	all, err := g.views(ctx, only{mothers: []uuid.UUID{p.MotherID}})
 	if err != nil {
 		return err
 	}
 	for _, c := range all {
-		if made[c.cutID] {
-			p.Cuttings = append(p.Cuttings, c.brief())
+		if made[c.CutID] {
+			p.Cuttings = append(p.Cuttings, c)
 		}
 	}
 	return nil

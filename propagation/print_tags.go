@@ -18,11 +18,11 @@ func (g *Garden) PrintTags(ctx context.Context, ids []uuid.UUID, size string) ([
 	if len(ids) == 0 {
 		return nil, plant.Refuse("cuttings", "choose at least one cutting")
 	}
-	all, err := g.cuttings(ctx, only{ids: ids})
+	all, err := g.views(ctx, only{ids: ids})
 	if err != nil {
 		return nil, err
 	}
-	by := map[uuid.UUID]CuttingView{}
+	by := map[uuid.UUID]ShelfCutting{}
 	for _, c := range all {
 		by[c.ID] = c
 	}

@@ -60,7 +60,7 @@ func (l NewLook) write(ctx context.Context, g *Garden) error {
 	if err := g.checkDay("looked_at", l.LookedAt, c.CutOn, "the cut"); err != nil {
 		return err
 	}
-	if err := checkNodes(l.Seen, int(c.LastNode-c.FirstNode+1)); err != nil {
+	if err := checkNodes(l.Seen, len(c.Nodes)); err != nil {
 		return err
 	}
 	if err := g.checkReplaces(ctx, l); err != nil {

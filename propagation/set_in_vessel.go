@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
 	"clearjar/store"
 	"clearjar/store/sqlgen"
@@ -132,11 +133,15 @@ type Setting struct {
 }
 
 // SetInVessel puts a cutting into a vessel, first or anew. A full vessel, or a cutting already potted, given away or ended, is refused.
-func (g *Garden) SetInVessel(ctx context.Context, s Setting) (CuttingView, error) {
+func (g *Garden) SetInVessel(ctx context.Context, s Setting) (ShelfCutting, error) {
 	if _, _, err := g.Keep(ctx, s); err != nil {
-		return CuttingView{}, err
+		return ShelfCutting{}, err
 	}
-	return g.cuttingView(ctx, s.CuttingID)
+	all, err := g.views(ctx, only{ids: []uuid.UUID{s.CuttingID}})
+	if err != nil || len(all) == 0 {
+		return ShelfCutting{}, err
+	}
+	return all[0], nil
 }
 
 func (s Setting) named() named { return named{s.ID, "setting", s.CuttingID} }
@@ -145,14 +150,14 @@ func (s Setting) write(ctx context.Context, g *Garden) error { return g.set(ctx,
 
 // set writes a setting; gone is how many nodes were cut away from the base.
 func (g *Garden) set(ctx context.Context, s Setting, gone int) error {
-	c, err := g.standing(ctx, s.CuttingID, inVessel)
+	c, err := g.standing(ctx, s.CuttingID, life.InVessel)
 	if err != nil {
 		return err
 	}
 	if err := g.checkDay("set_on", s.SetOn, c.CutOn, "the cut"); err != nil {
 		return err
 	}
-	if nodes := int(c.LastNode-c.FirstNode+1) - gone; s.SetNodes > nodes || s.SetNodes < 1 {
+	if nodes := len(c.Nodes) - gone; s.SetNodes > nodes || s.SetNodes < 1 {
 		return plant.Refuse("set_nodes", "this piece has %s", plant.Counted(nodes, "node", "nodes"))
 	}
 	vessel, err := g.lockVessel(ctx, s.VesselID)
@@ -173,14 +178,6 @@ func (g *Garden) set(ctx context.Context, s Setting, gone int) error {
 	return err
 }
 
-// stage is how far a cutting may have come for an act.
-type stage int
-
-const (
-	inVessel stage = iota
-	potted
-)
-
 // lockMother locks a mother: what a fact locks, it touches.
 func (g *Garden) lockMother(ctx context.Context, id uuid.UUID) error {
 	if _, err := g.store.LockMother(ctx, id); err != nil {
@@ -200,38 +197,36 @@ func (g *Garden) lockVessel(ctx context.Context, id uuid.UUID) (sqlgen.Vessel, e
 	return v, nil
 }
 
-// lockCutting locks a cutting and gives it as it is. It touches where it stands and whom it came from too.
-func (g *Garden) lockCutting(ctx context.Context, id uuid.UUID) (sqlgen.CuttingsRow, error) {
+// lockCutting locks a cutting and gives its life. It touches where it stands and whom it came from too.
+func (g *Garden) lockCutting(ctx context.Context, id uuid.UUID) (lived, error) {
 	if _, err := g.store.LockCutting(ctx, id); err != nil {
-		return sqlgen.CuttingsRow{}, missing(err, "This cutting")
+		return lived{}, missing(err, "This cutting")
 	}
-	rows, err := g.store.Cuttings(ctx, sqlgen.CuttingsParams{Ids: []uuid.UUID{id}, MotherIds: []uuid.UUID{}})
+	l, err := g.oneLife(ctx, id)
 	if err != nil {
-		return sqlgen.CuttingsRow{}, err
-	}
-	if len(rows) == 0 {
-		return sqlgen.CuttingsRow{}, MissingError{"This cutting"}
+		return l, err
 	}
 	mark(&g.touched.Cuttings, id)
-	mark(&g.touched.Vessels, rows[0].VesselID)
-	mark(&g.touched.Mothers, rows[0].MotherID)
-	return rows[0], nil
+	mark(&g.touched.Vessels, l.vesselID())
+	mark(&g.touched.Mothers, l.row.MotherID)
+	return l, nil
 }
 
-// standing locks a cutting and refuses one that has ended, was given away, or has come further than the act allows.
-func (g *Garden) standing(ctx context.Context, id uuid.UUID, most stage) (sqlgen.CuttingsRow, error) {
-	c, err := g.lockCutting(ctx, id)
+// standing locks a cutting and refuses one that has ended, was given away, or has come further than the
+// act allows: in a pot, when it is done in a vessel.
+func (g *Garden) standing(ctx context.Context, id uuid.UUID, most life.Where) (lived, error) {
+	l, err := g.lockCutting(ctx, id)
 	if err != nil {
-		return c, err
+		return l, err
 	}
-	day := func(t *time.Time) string { return t.In(g.zone).Format("2 Jan 2006") }
-	switch {
-	case c.OutcomeKind != nil:
-		return c, ConflictError{Reason: fmt.Sprintf("%s was closed as %s on %s. Reopen it first, if that was a mistake.", c.Code, *c.OutcomeKind, day(c.EndedOn))}
-	case c.GivenOn != nil:
-		return c, ConflictError{Reason: fmt.Sprintf("%s was given away on %s.", c.Code, day(c.GivenOn))}
-	case c.PottedOn != nil && most < potted:
-		return c, ConflictError{Reason: fmt.Sprintf("%s was already potted on %s. Nothing was changed.", c.Code, day(c.PottedOn))}
+	day := func(t time.Time) string { return t.Format("2 Jan 2006") }
+	switch where := l.Where(); {
+	case where == life.Ended:
+		return l, ConflictError{Reason: fmt.Sprintf("%s was closed as %s on %s. Reopen it first, if that was a mistake.", l.row.Code, l.Outcome.Kind, day(l.Outcome.On))}
+	case where == life.Given:
+		return l, ConflictError{Reason: fmt.Sprintf("%s was given away on %s.", l.row.Code, day(*l.GivenOn))}
+	case where == life.InPot && most != life.InPot:
+		return l, ConflictError{Reason: fmt.Sprintf("%s was already potted on %s. Nothing was changed.", l.row.Code, day(l.Potted.On))}
 	}
-	return c, nil
+	return l, nil
 }

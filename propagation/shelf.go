@@ -2,49 +2,77 @@ package propagation
 
 import (
 	"context"
+	"encoding/json"
+	"reflect"
 	"sort"
 	"time"
 
+	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
 	"clearjar/core/plant"
-	"clearjar/core/readiness"
+	"clearjar/store/sqlgen"
 )
 
 // Shelf is everything that stands: the places, their vessels, and every cutting with its verdict, most urgent first.
 type Shelf struct {
-	Today    time.Time     `json:"today"`
-	Places   []Place       `json:"places"`
-	Vessels  []VesselView  `json:"vessels"`
-	Cuttings []CuttingView `json:"cuttings"`
+	Today    time.Time    `json:"today"`
+	Places   []Place      `json:"places"`
+	Vessels  []VesselView `json:"vessels"`
+	Cuttings []OnShelf    `json:"cuttings"`
+}
+
+// OnShelf is a [ShelfCutting] as it was kept and is sent.
+type OnShelf json.RawMessage
+
+// MarshalJSON gives it as it is.
+func (o OnShelf) MarshalJSON() ([]byte, error) { return o, nil }
+
+// UnmarshalJSON takes it as it comes.
+func (o *OnShelf) UnmarshalJSON(text []byte) error {
+	*o = append((*o)[:0], text...)
+	return nil
+}
+
+// Cutting reads what it says.
+func (o OnShelf) Cutting() (c ShelfCutting, err error) {
+	err = json.Unmarshal(o, &c)
+	return c, err
+}
+
+// Schema is that of a [ShelfCutting].
+func (OnShelf) Schema(r huma.Registry) *huma.Schema {
+	return r.Schema(reflect.TypeOf(ShelfCutting{}), true, "ShelfCutting")
 }
 
 // Shelf shows how they all are.
 func (g *Garden) Shelf(ctx context.Context) (Shelf, error) {
-	all, err := g.cuttings(ctx, only{standing: true})
+	out := Shelf{Today: g.Today(), Places: []Place{}, Vessels: []VesselView{}}
+	vessels, err := g.store.Vessels(ctx)
 	if err != nil {
-		return Shelf{}, err
+		return out, err
 	}
-	out := Shelf{Today: g.Today(), Places: []Place{}, Vessels: []VesselView{}, Cuttings: make([]CuttingView, 0, len(all))}
-	for _, c := range all {
-		out.Cuttings = append(out.Cuttings, c.brief())
-	}
-	sort.SliceStable(out.Cuttings, func(i, j int) bool {
-		return readiness.Urgency(out.Cuttings[i].Judgement.Verdict) < readiness.Urgency(out.Cuttings[j].Judgement.Verdict)
-	})
 	places, err := g.store.Places(ctx)
 	if err != nil {
-		return Shelf{}, err
+		return out, err
+	}
+	in := standings{map[uuid.UUID]VesselView{}, map[uuid.UUID]sqlgen.Place{}}
+	for _, v := range vessels {
+		out.Vessels = append(out.Vessels, vesselView(v))
+		in.vessels[v.ID] = vesselView(v)
 	}
 	for _, p := range places {
 		out.Places = append(out.Places, Place{p.ID, p.Name})
+		in.places[p.ID] = p
 	}
-	vessels, err := g.store.Vessels(ctx)
+	all, err := g.concluded(ctx, only{standing: true})
 	if err != nil {
-		return Shelf{}, err
+		return out, err
 	}
-	for _, v := range vessels {
-		out.Vessels = append(out.Vessels, vesselView(v))
+	sort.SliceStable(all, func(i, j int) bool { return all[i].urgency < all[j].urgency })
+	out.Cuttings = make([]OnShelf, len(all))
+	for i, c := range all {
+		out.Cuttings[i] = OnShelf(c.named(in))
 	}
 	return out, nil
 }
@@ -68,7 +96,7 @@ type SchoolVerdict struct {
 
 // CuttingPage is one piece's life.
 type CuttingPage struct {
-	Cutting CuttingView     `json:"cutting"`
+	Cutting PageCutting     `json:"cutting"`
 	Vessel  *VesselView     `json:"vessel,omitempty"`
 	Group   plant.Group     `json:"group"`
 	Schools []SchoolVerdict `json:"schools"`

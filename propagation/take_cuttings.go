@@ -30,7 +30,7 @@ var earliestRecord = time.Date(1990, 1, 1, 0, 0, 0, 0, time.UTC)
 
 // TakeCuttings makes the cuttings of a plan: each gets its code, and its nodes count as taken.
 // A plan with a refused piece, on a map that has changed, or with nodes already taken makes nothing.
-func (g *Garden) TakeCuttings(ctx context.Context, c Cut) ([]CuttingView, error) {
+func (g *Garden) TakeCuttings(ctx context.Context, c Cut) ([]ShelfCutting, error) {
 	if _, _, err := g.Keep(ctx, c); err != nil {
 		return nil, err
 	}
@@ -157,7 +157,7 @@ func (g *Garden) take(ctx context.Context, cut uuid.UUID, stem sqlgen.Stem, moth
 	return id, err
 }
 
-func (g *Garden) cuttingsOfCut(ctx context.Context, c Cut) ([]CuttingView, error) {
+func (g *Garden) cuttingsOfCut(ctx context.Context, c Cut) ([]ShelfCutting, error) {
 	cuts := []uuid.UUID{}
 	for _, s := range c.Stems {
 		cuts = append(cuts, stemCutID(c.ID, s.StemID))
@@ -170,13 +170,8 @@ func (g *Garden) cuttingsOfCut(ctx context.Context, c Cut) ([]CuttingView, error
 	for _, r := range rows {
 		ids = append(ids, r.ID)
 	}
-	out := []CuttingView{}
 	if len(ids) == 0 {
-		return out, nil
+		return []ShelfCutting{}, nil
 	}
-	all, err := g.cuttings(ctx, only{ids: ids})
-	for _, v := range all {
-		out = append(out, v.brief())
-	}
-	return out, err
+	return g.views(ctx, only{ids: ids})
 }

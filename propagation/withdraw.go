@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
 	"clearjar/store"
 )
@@ -54,8 +55,8 @@ var withdrawals = map[string]func(ctx context.Context, g *Garden, id uuid.UUID) 
 		if err != nil {
 			return 0, err
 		}
-		if c.PottedOn != nil {
-			return 0, ConflictError{Reason: fmt.Sprintf("%s was potted since: take the potting back first.", c.Code)}
+		if c.Potted != nil {
+			return 0, ConflictError{Reason: fmt.Sprintf("%s was potted since: take the potting back first.", c.row.Code)}
 		}
 		return g.store.WithdrawSetting(ctx, id)
 	},
@@ -68,8 +69,8 @@ var withdrawals = map[string]func(ctx context.Context, g *Garden, id uuid.UUID) 
 		if err != nil {
 			return 0, err
 		}
-		if c.OutcomeKind != nil && *c.OutcomeKind == "established" {
-			return 0, ConflictError{Reason: fmt.Sprintf("%s was closed as established since: reopen it first.", c.Code)}
+		if c.Fate() == life.Established {
+			return 0, ConflictError{Reason: fmt.Sprintf("%s was closed as established since: reopen it first.", c.row.Code)}
 		}
 		return g.store.WithdrawPotting(ctx, id)
 	},
@@ -110,8 +111,8 @@ var withdrawals = map[string]func(ctx context.Context, g *Garden, id uuid.UUID) 
 		if err != nil {
 			return 0, err
 		}
-		if c.PottedOn != nil {
-			return 0, ConflictError{Reason: fmt.Sprintf("%s was potted since: take the potting back first.", c.Code)}
+		if c.Potted != nil {
+			return 0, ConflictError{Reason: fmt.Sprintf("%s was potted since: take the potting back first.", c.row.Code)}
 		}
 		if _, err := g.store.WithdrawSetting(ctx, uuid.NewSHA1(id, []byte("reset"))); err != nil {
 			return 0, err

@@ -104,7 +104,7 @@ func fileRoutes(api huma.API, g *propagation.Garden) {
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
-		whole(&report)
+		propagation.Whole(&report)
 		return &body[propagation.ImportReport]{report}, nil
 	})
 	importing.OperationID, importing.Path = "importWithProgress", "/api/import/{what}/progress"
@@ -124,7 +124,7 @@ func fileRoutes(api huma.API, g *propagation.Garden) {
 				say(importLine{Problem: answer(ctx, err)})
 				return
 			}
-			whole(&report)
+			propagation.Whole(&report)
 			say(importLine{Report: &report})
 		}}, nil
 	})

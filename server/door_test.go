@@ -23,7 +23,7 @@ import (
 )
 
 // pieces cuts a stem of n nodes in two and sets both into one jar, so many days ago.
-func (g grower) pieces(daysAgo int) (cuttings []propagation.CuttingView, jar propagation.VesselView) {
+func (g grower) pieces(daysAgo int) (cuttings []propagation.ShelfCutting, jar propagation.VesselView) {
 	g.t.Helper()
 	stem := g.stem(g.mother(), 7)
 	on := now.AddDate(0, 0, -daysAgo)
@@ -229,7 +229,7 @@ func TestRestOfASlowBodyIsNoRequest(t *testing.T) {
 func TestManyAtOnceDoNotStopTheDatabase(t *testing.T) {
 	t.Parallel()
 	g := newGrower(t)
-	var all []propagation.CuttingView
+	var all []propagation.ShelfCutting
 	for range 6 {
 		cuttings, _ := g.pieces(40)
 		all = append(all, cuttings...)

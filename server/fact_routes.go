@@ -44,7 +44,7 @@ func factRoutes(api huma.API, g *propagation.Garden) {
 				out[i].Problem = problemOf(ctx, r.Why)
 			}
 		}
-		whole(&out)
+		propagation.Whole(&out)
 		return &body[[]Receipt]{out}, nil
 	})
 }

@@ -151,9 +151,9 @@ func cutOf(w propagation.PlanWish, on time.Time) propagation.Cut {
 	return propagation.Cut{ID: id(), CutOn: on, Stems: w.Stems, Wish: w.Wish}
 }
 
-func (g grower) cut(s propagation.MappedStem) []propagation.CuttingView {
+func (g grower) cut(s propagation.MappedStem) []propagation.ShelfCutting {
 	plan := g.plan(wishFor(s)).Stems[0].Plan
-	var made []propagation.CuttingView
+	var made []propagation.ShelfCutting
 	g.ok("POST", "/api/cuts", cutOf(wishFor(s, plan.KnivesMM...), now.AddDate(0, 0, -20)), &made)
 	return made
 }
@@ -167,11 +167,11 @@ func (g grower) jar(holds int) propagation.VesselView {
 	return v
 }
 
-func setting(c propagation.CuttingView, v propagation.VesselView) propagation.Setting {
+func setting(c propagation.ShelfCutting, v propagation.VesselView) propagation.Setting {
 	return propagation.Setting{ID: id(), CuttingID: c.ID, VesselID: v.ID, SetOn: now.AddDate(0, 0, -20), SetNodes: 2}
 }
 
-func looking(c propagation.CuttingView, daysAgo int, seen plant.Look) propagation.NewLook {
+func looking(c propagation.ShelfCutting, daysAgo int, seen plant.Look) propagation.NewLook {
 	if seen.Roots == nil {
 		seen.Roots = []plant.Root{}
 	}

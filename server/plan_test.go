@@ -33,11 +33,11 @@ func TestSeveralStemsSharePlacesAndAreCutTogether(t *testing.T) {
 	for i, s := range plan.Stems {
 		w.Stems[i].KnivesMM = s.Plan.KnivesMM
 	}
-	var made []propagation.CuttingView
+	var made []propagation.ShelfCutting
 	c := cutOf(w, now)
 	g.ok("POST", "/api/cuts", c, &made)
 	require.Len(t, made, 3)
-	var again []propagation.CuttingView
+	var again []propagation.ShelfCutting
 	g.ok("POST", "/api/cuts", c, &again)
 	require.Equal(t, made[0].ID, again[0].ID, "the same cut twice is once")
 
@@ -90,7 +90,7 @@ func TestPlanIsPreparedTickedAndCarriedOutOnce(t *testing.T) {
 	bad := g.refused(http.StatusUnprocessableEntity, "POST", path+"/ticks", propagation.Tick{ID: id(), Step: "dance", Done: true, TickedAt: now})
 	require.Contains(t, bad.Detail, "not a step of this plan")
 
-	var made []propagation.CuttingView
+	var made []propagation.ShelfCutting
 	cut := cutOf(w, now)
 	cut.PlanID = &p.ID
 	before := p.Stems
@@ -184,7 +184,8 @@ func TestGrowersOwnNumbersChangeThePlan(t *testing.T) {
 	g.ok("POST", "/api/planner-numbers", propagation.NumberChoice{ID: id(), Key: key, Kind: "start"}, &numbers)
 	require.InDelta(t, before.Expected, g.plan(wishFor(stem)).Expected, 1e-12)
 
-	// Records: two nodes set, one rooted, the piece potted; sisters still standing say nothing yet.
+	// Records: two nodes set, one rooted, the piece potted and grown on; sisters still standing say nothing yet,
+	// nor does one that was given away, or that is potted and may still be lost.
 	pieces := g.cut(stem)
 	jar := g.jar(3)
 	g.ok("POST", "/api/settings", setting(pieces[0], jar), nil)
@@ -192,7 +193,11 @@ func TestGrowersOwnNumbersChangeThePlan(t *testing.T) {
 	g.ok("POST", "/api/looks", looking(pieces[0], 5, rooted(40)), nil)
 	g.ok("GET", "/api/planner-numbers", nil, &numbers)
 	require.Zero(t, find().Tried)
-	g.ok("POST", "/api/handovers", propagation.Handover{ID: id(), CuttingID: pieces[0].ID, GivenOn: now}, nil)
+	g.ok("POST", "/api/handovers", propagation.Handover{ID: id(), CuttingID: pieces[1].ID, GivenOn: now}, nil)
+	g.ok("POST", "/api/pottings", propagation.Potting{ID: id(), CuttingID: pieces[0].ID, Place: "Sill", PottedOn: now.AddDate(0, 0, -10), Pot: smallPot}, nil)
+	g.ok("GET", "/api/planner-numbers", nil, &numbers)
+	require.Zero(t, find().Tried)
+	g.ok("POST", "/api/outcomes", map[string]any{"id": id(), "cutting_id": pieces[0].ID, "kind": "established", "on": now}, nil)
 	g.ok("POST", "/api/planner-numbers", propagation.NumberChoice{ID: id(), Key: key, Kind: "records"}, &numbers)
 	require.Equal(t, []int{1, 2}, []int{find().Won, find().Tried})
 	// by hand: (0.65*10 + 1) / (10 + 2)
@@ -227,7 +232,7 @@ func TestMotherTellsWhatWasTakenAndWhetherSheIsFit(t *testing.T) {
 	g.ok("PUT", "/api/stems/"+id().String(), propagation.StemMapping{FactID: id(), MotherID: m.ID, Stem: shoot}, nil)
 
 	page := g.page(m)
-	require.Equal(t, propagation.Tally{Taken: 2, Standing: 1, Given: 1, Decided: 1, Came: 1, Expected: made[0].Piece.Chance}, page.Tally)
+	require.Equal(t, propagation.Tally{Taken: 2, Standing: 1, Given: 1}, page.Tally)
 	require.Len(t, page.Cuts, 1)
 	require.Len(t, page.Cuts[0].Cuttings, 2)
 	require.Equal(t, daughter.ID, page.Daughters[0].ID)

@@ -148,7 +148,7 @@ func TestEveryKindComesInByTheBatch(t *testing.T) {
 	for i, r := range g.batch(
 		sent(t, "place_correction", map[string]any{"id": id(), "about": place, "becomes": propagation.PlaceWords{Name: "Window"}}),
 		sent(t, "setting", set), sent(t, "cut_back", propagation.CutBack{ID: id(), CuttingID: c, CutOn: now.AddDate(0, 0, -50), RemovedMM: 4}),
-		sent(t, "look", looking(propagation.CuttingView{ID: c}, 40, plant.Look{})), sent(t, "school", propagation.SchoolChoice{ID: id(), CuttingID: c, School: plant.EarlyRoots}),
+		sent(t, "look", propagation.NewLook{ID: id(), CuttingID: c, LookedAt: now.AddDate(0, 0, -40), Seen: plant.Look{Roots: []plant.Root{}, Buds: []plant.BudAt{}}}), sent(t, "school", propagation.SchoolChoice{ID: id(), CuttingID: c, School: plant.EarlyRoots}),
 		sent(t, "potting", pot), sent(t, "outcome", end),
 		sent(t, "outcome_correction", map[string]any{"id": id(), "about": end["id"], "becomes": map[string]any{"kind": "lost", "why": "dried", "on": now}}),
 		sent(t, "handover", propagation.Handover{ID: id(), CuttingID: other, GivenOn: now}),

@@ -63,7 +63,7 @@ func TestMovingKeepsTheAgeAndChangesTheMedium(t *testing.T) {
 	g.ok("POST", "/api/vessels", propagation.NewVessel{ID: id(), Name: "Box", Place: "Cabinet", Vessel: plant.Vessel{Kind: plant.MossBox, WidthMM: 180, DepthMM: 100, HeightMM: 110, FillMM: 45, Holds: 4}}, &box)
 	move := setting(c, box)
 	move.SetOn = now.AddDate(0, 0, -2)
-	var moved propagation.CuttingView
+	var moved propagation.ShelfCutting
 	g.ok("POST", "/api/settings", move, &moved)
 	require.Equal(t, plant.Moss, moved.Medium)
 	require.Equal(t, "Cabinet", moved.PlaceName)
@@ -113,10 +113,14 @@ func TestShelfListsEverythingMostUrgentFirst(t *testing.T) {
 	g.ok("POST", "/api/looks", looking(pieces[0], 1, traced), nil)
 	var shelf propagation.Shelf
 	g.ok("GET", "/api/shelf", nil, &shelf)
-	require.Equal(t, pieces[2].ID, shelf.Cuttings[0].ID)
-	require.Equal(t, plant.Rescue, shelf.Cuttings[0].Judgement.Verdict)
 	require.Len(t, shelf.Cuttings, len(pieces))
-	for _, c := range shelf.Cuttings {
+	for i, on := range shelf.Cuttings {
+		c, err := on.Cutting()
+		require.NoError(t, err)
+		if i == 0 {
+			require.Equal(t, pieces[2].ID, c.ID)
+			require.Equal(t, plant.Rescue, c.Judgement.Verdict)
+		}
 		for _, r := range c.Seen.Roots {
 			require.Empty(t, r.Path, "the shelf does not carry traces")
 		}

@@ -125,7 +125,7 @@ func TestActsAreTakenBackInReverseOrder(t *testing.T) {
 	m := g.mother()
 	stem := g.stem(m, 5)
 	cut := cutOf(wishFor(stem, 60), now.AddDate(0, 0, -20))
-	var made []propagation.CuttingView
+	var made []propagation.ShelfCutting
 	g.ok("POST", "/api/cuts", cut, &made)
 	jar := g.jar(2)
 	set := setting(made[0], jar)
@@ -151,7 +151,7 @@ func TestActsAreTakenBackInReverseOrder(t *testing.T) {
 	g.refused(http.StatusNotFound, "GET", "/api/cuttings/"+made[0].ID.String(), nil)
 	require.Equal(t, 5, g.page(m).Stems[0].Standing, "the nodes stand on the mother again")
 	// And the same piece can be cut anew, under the same code.
-	var again []propagation.CuttingView
+	var again []propagation.ShelfCutting
 	anew := cutOf(wishFor(stem, 60), now)
 	g.ok("POST", "/api/cuts", anew, &again)
 	require.Equal(t, made[0].Code, again[0].Code)

@@ -53,7 +53,7 @@ func register[In, Out any](api huma.API, method, id, path, summary string, do fu
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
-		whole(&out)
+		propagation.Whole(&out)
 		return &body[Out]{out}, nil
 	})
 }
@@ -87,7 +87,7 @@ func Routes(api huma.API, g *propagation.Garden) {
 			return g.MapStem(ctx, in.parse(), in.Body)
 		})
 	post(api, "takeCuttings", "/api/cuts", "Cut: the cuttings come into being",
-		func(ctx context.Context, in *body[propagation.Cut]) ([]propagation.CuttingView, error) {
+		func(ctx context.Context, in *body[propagation.Cut]) ([]propagation.ShelfCutting, error) {
 			return g.TakeCuttings(ctx, in.Body)
 		})
 
@@ -96,7 +96,7 @@ func Routes(api huma.API, g *propagation.Garden) {
 			return g.AddVessel(ctx, in.Body)
 		})
 	post(api, "setInVessel", "/api/settings", "Set a cutting into a vessel",
-		func(ctx context.Context, in *body[propagation.Setting]) (propagation.CuttingView, error) {
+		func(ctx context.Context, in *body[propagation.Setting]) (propagation.ShelfCutting, error) {
 			return g.SetInVessel(ctx, in.Body)
 		})
 

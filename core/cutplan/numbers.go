@@ -93,7 +93,7 @@ func Numbers() []plant.Number {
 		RotWater, RotMoss, RotPerlite, RotMix, RotFace, RotBare, RotFat, RotStub, RotUncured, RotClosed, SoftOdds, PriorWeight,
 		WorthStrong, WorthSome, WorthNone,
 		DieBack, DieBackMost, SlowFrom, SetAtMost, KnifeOffNode, BelowThick, BelowThin, ThickFrom, FatFrom, TrimTotal, LongTop, LongStub, RootsLost,
-		RootFromMM, WateredWithin, RestDays, LongRestDays, LeggyShare,
+		WateredWithin, RestDays, LongRestDays, LeggyShare,
 		OfferGood, OfferEven, OfferLong, OfferOpen, SideWorst, SideUsual, SideBest,
 	}, Baselines()...)
 }

@@ -416,34 +416,9 @@ func TestConditionsThatAreNoChoiceAreNamed(t *testing.T) {
 	}
 }
 
-func TestOnlyDecidedCuttingsAreRecords(t *testing.T) {
-	rooted := func(nodes ...int) []plant.Look {
-		l := plant.Look{RootsCounted: true}
-		for _, n := range nodes {
-			l.Roots = append(l.Roots, plant.Root{Node: n, Order: 1, LengthMM: 20})
-		}
-		return []plant.Look{l, {}}
-	}
+func TestRecordsAreCountedForEachBaseline(t *testing.T) {
 	got := Records([]Trial{
-		{"ivy", plant.Water, 2, rooted(1, 1), false, true},
-		{"ivy", plant.Water, 2, rooted(1, 2, 3), false, true}, // node 3 was not set
-		{"ivy", plant.Water, 2, rooted(1, 2), false, false},   // still standing
-		{"ivy", plant.Mix, 1, nil, false, true},
-		{"ivy", plant.Moss, 0, nil, false, true}, // never set
+		{"ivy", plant.Water, Record{1, 2}}, {"ivy", plant.Water, Record{2, 2}}, {"ivy", plant.Mix, Record{0, 1}},
 	})
 	require.Equal(t, map[string]Record{BaselineKey("ivy", plant.Water): {3, 4}, BaselineKey("ivy", plant.Mix): {0, 1}}, got)
-}
-
-// A root counts from 5 mm; in moss and mix a tug that held, or having grown on, says that a piece rooted.
-func TestPiecesWhoseRootsWereNeverCountedAreNoFailures(t *testing.T) {
-	tug := []plant.Look{{Tug: "holds", Buds: []plant.BudAt{{Node: 1, Bud: plant.BudLeafOpen}}}}
-	bump := []plant.Look{{RootsCounted: true, Roots: []plant.Root{{Node: 1, Order: 1, LengthMM: 2}, {Node: 2, Order: 2, LengthMM: 9}}}}
-	trials := []Trial{}
-	for range 10 {
-		trials = append(trials, Trial{"ivy", plant.Moss, 2, tug, true, true})
-	}
-	trials = append(trials, Trial{"ivy", plant.Perlite, 2, bump, false, true}, Trial{"ivy", plant.Mix, 2, nil, true, true})
-	require.Equal(t, map[string]Record{
-		BaselineKey("ivy", plant.Moss): {10, 10}, BaselineKey("ivy", plant.Perlite): {0, 2}, BaselineKey("ivy", plant.Mix): {1, 1},
-	}, Records(trials))
 }

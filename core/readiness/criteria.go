@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"time"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
 )
 
@@ -85,7 +86,7 @@ func longestAtLeast(n plant.Number) criterion {
 
 func rootsAtLeast(n plant.Number) criterion {
 	return func(s state) Reason {
-		r := reason("roots", fmt.Sprintf("%s or more of %.0f mm", plant.Counted(int(n.Value), "root", "roots"), CountedFrom.Value), n)
+		r := reason("roots", fmt.Sprintf("%s or more of %.0f mm", plant.Counted(int(n.Value), "root", "roots"), life.RootedFrom.Value), n)
 		if !s.roots.known {
 			return r
 		}

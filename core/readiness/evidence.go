@@ -10,37 +10,17 @@ import (
 	"time"
 
 	"clearjar/core/growth"
+	"clearjar/core/life"
 	"clearjar/core/plant"
 )
 
-// LookOn is one look and the day it was made.
-type LookOn struct {
-	On   time.Time  `json:"on"`
-	Look plant.Look `json:"look"`
-}
-
-// Potting is the fact of having been potted up.
-type Potting struct {
-	On time.Time `json:"on"`
-}
-
-// Outcome is how a cutting ended: established or lost, and for a lost one why.
-type Outcome struct {
-	On   time.Time `json:"on"`
-	Kind string    `json:"kind" enum:"established,lost"`
-	Why  string    `json:"why,omitempty" enum:"rotted,dried,never_woke,broken,other"`
-}
-
-// CutBack is the fact that a piece was cut back to sound tissue.
-type CutBack struct {
-	On time.Time `json:"on"`
-	// RemovedMM is how much came off its base.
-	RemovedMM float64 `json:"removed_mm"`
-	// GoneNodes is how many nodes, from the base up, went with it.
-	GoneNodes int `json:"gone_nodes"`
-	// BareNodes are nodes that stayed and whose roots were taken off.
-	BareNodes []int `json:"bare_nodes,omitempty"`
-}
+// What happened to a cutting, as the life tells it.
+type (
+	LookOn  = life.LookOn
+	Potting = life.Potting
+	Outcome = life.Outcome
+	CutBack = life.CutBack
+)
 
 // Evidence is everything known of one cutting.
 type Evidence struct {
@@ -68,6 +48,18 @@ type Evidence struct {
 	CutBacks []CutBack `json:"cut_backs,omitempty"`
 	Potted   *Potting  `json:"potted,omitempty"`
 	Outcome  *Outcome  `json:"outcome,omitempty"`
+}
+
+// Of is the evidence of a life as it is known on a day. southern is true south of the equator.
+func Of(l life.Life, today time.Time, southern bool) Evidence {
+	e := Evidence{
+		Today: today, Group: l.Group, Kind: l.Kind, OwnRoots: l.OwnRoots(), Medium: plant.Water, SetOn: l.FirstSetOn(), MediumOn: l.MediumOn(),
+		NodeMM: l.NodeMM(), LeafKept: l.LeafKept, Southern: southern, Looks: l.Looks, CutBacks: l.CutBacks, Potted: l.Potted, Outcome: l.Outcome,
+	}
+	if now, ok := l.SetNow(); ok {
+		e.Medium, e.SetNodes = now.Medium, now.Nodes
+	}
+	return e
 }
 
 // Check refuses evidence that cannot be, naming every field that is wrong.
@@ -168,7 +160,7 @@ func sumRoots(l plant.Look) (rootState, bool) {
 			}
 			continue
 		}
-		if root.LengthMM >= CountedFrom.Value {
+		if root.LengthMM >= life.RootedFrom.Value {
 			r.count++
 			nodes[root.Node] = true
 		}
@@ -213,22 +205,8 @@ func sorted(looks []LookOn) []LookOn {
 	return out
 }
 
-// cutBack leaves of each look what a later cutting back left.
-func cutBack(looks []LookOn, cuts []CutBack) []LookOn {
-	for _, c := range cuts {
-		for i, l := range looks {
-			if !l.On.After(c.On) {
-				looks[i].Look = l.Look.After(c.GoneNodes, c.BareNodes)
-			}
-		}
-	}
-	return looks
-}
-
 func assess(e Evidence, school plant.SchoolKey) state {
-	e.CutBacks = append([]CutBack{}, e.CutBacks...)
-	sort.SliceStable(e.CutBacks, func(i, j int) bool { return e.CutBacks[i].On.Before(e.CutBacks[j].On) })
-	e.Looks = cutBack(sorted(e.Looks), e.CutBacks)
+	e.Looks = life.Life{Looks: sorted(e.Looks), CutBacks: e.CutBacks}.LooksLeft()
 	s := state{Evidence: e, kind: e.Kind.Row(), medium: e.Medium.Row(), threshold: ThresholdMM(school).Value, potsEarly: ThresholdMM(school).Key == EarlyLongest.Key, from: e.SetOn}
 	s.asksLength = school != plant.FirstLeaf || !s.medium.Tugs
 	s.factor = 1 + (DarkFactor.Value-1)*plant.Darkness(e.Today, e.Southern)

@@ -58,7 +58,7 @@ func TestEarlyRootsNeedTwoRootsAndTenMM(t *testing.T) {
 	}{
 		{[]float64{10, 5}, plant.Ready}, {[]float64{9.9, 5}, plant.Wait}, {[]float64{40}, plant.Wait}, {[]float64{12, 4.9}, plant.Wait}, {nil, plant.Wait},
 	} {
-		j := judge(t, evidence(t, "cissus_kin", plant.Water, 10, LookOn{day(9), rooted(plant.White, c.lengths...)}), plant.EarlyRoots)
+		j := judge(t, evidence(t, "cissus_kin", plant.Water, 10, LookOn{On: day(9), Look: rooted(plant.White, c.lengths...)}), plant.EarlyRoots)
 		require.Equal(t, c.want, j.Verdict, "%v: %s", c.lengths, j.Sentence)
 	}
 }
@@ -67,7 +67,7 @@ func TestEarlyRootsNeedTwoRootsAndTenMM(t *testing.T) {
 func TestFullRootsAskForEverything(t *testing.T) {
 	full := rooted(plant.White, 54, 40, 33)
 	full.Roots = append(full.Roots, root(1, 2, 6, plant.White))
-	require.Equal(t, plant.Ready, judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), full}), plant.FullRoots).Verdict)
+	require.Equal(t, plant.Ready, judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: full}), plant.FullRoots).Verdict)
 	for name, change := range map[string]func(l *plant.Look){
 		"longest short of 50": func(l *plant.Look) { l.Roots[0].LengthMM = 49 },
 		"no side roots":       func(l *plant.Look) { l.Roots = l.Roots[:3] },
@@ -76,7 +76,7 @@ func TestFullRootsAskForEverything(t *testing.T) {
 		l := full
 		l.Roots = append([]plant.Root{}, full.Roots...)
 		change(&l)
-		require.Equal(t, plant.Wait, judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), l}), plant.FullRoots).Verdict, name)
+		require.Equal(t, plant.Wait, judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: l}), plant.FullRoots).Verdict, name)
 	}
 }
 
@@ -84,7 +84,7 @@ func TestFullRootsAskForEverything(t *testing.T) {
 func TestFirstLeafWantsTugAndLeaf(t *testing.T) {
 	l := rooted(plant.Cream, 30, 25)
 	l.Tug = "holds"
-	e := evidence(t, "velvet_climber", plant.Moss, 40, LookOn{day(39), l})
+	e := evidence(t, "velvet_climber", plant.Moss, 40, LookOn{On: day(39), Look: l})
 	j := judge(t, e, plant.FirstLeaf)
 	require.Equal(t, plant.LookAt, j.Verdict, "the bud was never noted")
 	require.Equal(t, "leaf_open", j.Question.Key)
@@ -97,10 +97,10 @@ func TestFirstLeafWantsTugAndLeaf(t *testing.T) {
 func TestAnswerToTheQuestionSettlesIt(t *testing.T) {
 	l := rooted(plant.Cream, 30, 25)
 	l.Tug = "holds"
-	e := evidence(t, "velvet_climber", plant.Moss, 40, LookOn{day(39), l})
+	e := evidence(t, "velvet_climber", plant.Moss, 40, LookOn{On: day(39), Look: l})
 	for _, a := range judge(t, e, plant.FirstLeaf).Question.Answers {
 		settled := e
-		settled.Looks = append(append([]LookOn{}, e.Looks...), LookOn{day(40), a.Look})
+		settled.Looks = append(append([]LookOn{}, e.Looks...), LookOn{On: day(40), Look: a.Look})
 		j := judge(t, settled, plant.FirstLeaf)
 		require.NotEqual(t, plant.LookAt, j.Verdict, a.Label)
 	}
@@ -109,53 +109,53 @@ func TestAnswerToTheQuestionSettlesIt(t *testing.T) {
 // common practice, no source: thin black roots of pitcher vines are healthy; brown and mushy is rot on anything.
 func TestRootColourIsJudgedByGroupAndSqueeze(t *testing.T) {
 	black := rooted(plant.Black, 20, 14)
-	require.Equal(t, plant.Ready, judge(t, evidence(t, "pitcher_vine", plant.Perlite, 70, LookOn{day(69), black}), plant.EarlyRoots).Verdict)
+	require.Equal(t, plant.Ready, judge(t, evidence(t, "pitcher_vine", plant.Perlite, 70, LookOn{On: day(69), Look: black}), plant.EarlyRoots).Verdict)
 
-	onClimber := judge(t, evidence(t, "soft_climber", plant.Water, 20, LookOn{day(19), black}), plant.EarlyRoots)
+	onClimber := judge(t, evidence(t, "soft_climber", plant.Water, 20, LookOn{On: day(19), Look: black}), plant.EarlyRoots)
 	require.Equal(t, plant.LookAt, onClimber.Verdict)
 	require.Equal(t, Unknown, standing(onClimber, "root_health"))
 	require.Equal(t, "root_health", onClimber.Question.Key)
 
 	black.RootFeel = "firm"
-	require.Equal(t, plant.Ready, judge(t, evidence(t, "soft_climber", plant.Water, 20, LookOn{day(19), black}), plant.EarlyRoots).Verdict)
+	require.Equal(t, plant.Ready, judge(t, evidence(t, "soft_climber", plant.Water, 20, LookOn{On: day(19), Look: black}), plant.EarlyRoots).Verdict)
 
 	for _, g := range plant.Groups() {
 		mushy := rooted(plant.Brown, 60, 40)
 		mushy.RootFeel = "mushy"
-		j := judge(t, evidence(t, g.Key, plant.Water, 30, LookOn{day(29), mushy}), plant.EarlyRoots)
+		j := judge(t, evidence(t, g.Key, plant.Water, 30, LookOn{On: day(29), Look: mushy}), plant.EarlyRoots)
 		require.Equal(t, plant.Rescue, j.Verdict, g.Key)
 		require.Equal(t, Contrary, standing(j, "root_health"))
 	}
 	// common practice, no source: roots of sword-leaved succulents turn orange as they mature, healthy.
-	require.Equal(t, Met, standing(judge(t, evidence(t, "sword_succulent", plant.Water, 60, LookOn{day(59), rooted(plant.Orange, 20, 15)}), plant.EarlyRoots), "root_health"))
+	require.Equal(t, Met, standing(judge(t, evidence(t, "sword_succulent", plant.Water, 60, LookOn{On: day(59), Look: rooted(plant.Orange, 20, 15)}), plant.EarlyRoots), "root_health"))
 }
 
 func TestRescueOverrulesReady(t *testing.T) {
 	l := rooted(plant.White, 60, 50)
 	l.Stem, l.RotMM = "soft", 26
 	for _, s := range plant.Schools() {
-		j := judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), l}), s.Key)
+		j := judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: l}), s.Key)
 		require.Equal(t, plant.Rescue, j.Verdict, s.Key)
 		require.Contains(t, j.Sentence, "26 mm")
 	}
-	e := evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), l})
+	e := evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: l})
 	e.NodeMM = []float64{14, 54}
 	require.Contains(t, judge(t, e, plant.FullRoots).Sentence, "node 2 of the piece is sound")
 	e.NodeMM = []float64{14, 25}
 	require.Contains(t, judge(t, e, plant.FullRoots).Sentence, "No node is left")
-	cutBack := LookOn{day(30), plant.Look{Stem: "firm", RootsCounted: true}}
-	require.Equal(t, plant.Wait, judge(t, evidence(t, "thick_climber", plant.Water, 31, LookOn{day(29), l}, cutBack), plant.FullRoots).Verdict)
+	cutBack := LookOn{On: day(30), Look: plant.Look{Stem: "firm", RootsCounted: true}}
+	require.Equal(t, plant.Wait, judge(t, evidence(t, "thick_climber", plant.Water, 31, LookOn{On: day(29), Look: l}, cutBack), plant.FullRoots).Verdict)
 }
 
 // common practice, no source: overdue = roots coil, fill the box, or three months in water.
 func TestOverdue(t *testing.T) {
 	l := rooted(plant.White, 30, 25)
-	require.Equal(t, plant.Ready, judge(t, evidence(t, "thick_climber", plant.Water, 91, LookOn{day(90), l}), plant.EarlyRoots).Verdict)
-	require.Equal(t, plant.Overdue, judge(t, evidence(t, "thick_climber", plant.Water, 92, LookOn{day(91), l}), plant.EarlyRoots).Verdict)
+	require.Equal(t, plant.Ready, judge(t, evidence(t, "thick_climber", plant.Water, 91, LookOn{On: day(90), Look: l}), plant.EarlyRoots).Verdict)
+	require.Equal(t, plant.Overdue, judge(t, evidence(t, "thick_climber", plant.Water, 92, LookOn{On: day(91), Look: l}), plant.EarlyRoots).Verdict)
 	l.Crowding = "coiling"
-	require.Equal(t, plant.Overdue, judge(t, evidence(t, "thick_climber", plant.Water, 40, LookOn{day(39), l}), plant.FullRoots).Verdict)
+	require.Equal(t, plant.Overdue, judge(t, evidence(t, "thick_climber", plant.Water, 40, LookOn{On: day(39), Look: l}), plant.FullRoots).Verdict)
 	l.Crowding = ""
-	long := evidence(t, "thick_climber", plant.Water, 60, LookOn{day(20), l}, LookOn{day(59), l})
+	long := evidence(t, "thick_climber", plant.Water, 60, LookOn{On: day(20), Look: l}, LookOn{On: day(59), Look: l})
 	j := judge(t, long, plant.EarlyRoots)
 	require.Equal(t, plant.Overdue, j.Verdict)
 	require.Contains(t, j.Sentence, "Ready since 21 May")
@@ -163,7 +163,7 @@ func TestOverdue(t *testing.T) {
 
 // common practice, no source: a piece with no progress but still firm and green is waiting, not dead.
 func TestFirmPieceWithoutRootsWaitsAndIsAskedAbout(t *testing.T) {
-	e := evidence(t, "thick_climber", plant.Water, 60, LookOn{day(58), rooted("")})
+	e := evidence(t, "thick_climber", plant.Water, 60, LookOn{On: day(58), Look: rooted("")})
 	require.Equal(t, plant.Wait, judge(t, e, plant.FullRoots).Verdict)
 	e.Today = day(90)
 	j := judge(t, e, plant.FullRoots)
@@ -173,7 +173,7 @@ func TestFirmPieceWithoutRootsWaitsAndIsAskedAbout(t *testing.T) {
 
 func TestForecastGivesTheDayAndTheNextLook(t *testing.T) {
 	e := evidence(t, "thick_climber", plant.Water, 22,
-		LookOn{day(7), rooted(plant.White, 6, 5)}, LookOn{day(14), rooted(plant.White, 18, 12)}, LookOn{day(21), rooted(plant.White, 31, 20)})
+		LookOn{On: day(7), Look: rooted(plant.White, 6, 5)}, LookOn{On: day(14), Look: rooted(plant.White, 18, 12)}, LookOn{On: day(21), Look: rooted(plant.White, 31, 20)})
 	j := judge(t, e, plant.FullRoots)
 	require.Equal(t, plant.Wait, j.Verdict)
 	// length 6, 18, 31 mm on days 7, 14, 21: a straight line of 25/14 mm a day reaches 50 mm at day 31.5 (worked by

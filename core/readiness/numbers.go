@@ -1,6 +1,9 @@
 package readiness
 
-import "clearjar/core/plant"
+import (
+	"clearjar/core/life"
+	"clearjar/core/plant"
+)
 
 func number(key, label string, value float64, unit string, basis plant.Basis) plant.Number {
 	return plant.Number{Key: "readiness." + key, Label: label, Value: value, Unit: unit, Basis: basis}
@@ -8,7 +11,6 @@ func number(key, label string, value float64, unit string, basis plant.Basis) pl
 
 // Numbers of this package, each with its basis.
 var (
-	CountedFrom    = number("counted_from", "A root counts from", 5, "mm", plant.Practice)
 	EarlyRootCount = number("early.roots", "Early roots: roots wanted", 2, "roots", plant.Practice)
 	EarlyLongest   = number("early.longest", "Early roots: longest root wanted", 10, "mm", plant.Practice)
 	EarlyUsual     = number("early.usual", "Early roots: potted at the longest by", 20, "mm", plant.Practice)
@@ -43,7 +45,7 @@ var lookEvery = map[plant.Medium]plant.Number{
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
 	return []plant.Number{
-		CountedFrom, EarlyRootCount, EarlyLongest, EarlyUsual, EarlyMost, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
+		life.RootedFrom, EarlyRootCount, EarlyLongest, EarlyUsual, EarlyMost, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
 		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, LeafAfter, GrownFrom, SignalDays,
 		lookEvery[plant.Water], lookEvery[plant.Moss], lookEvery[plant.Perlite], lookEvery[plant.Mix],
 	}

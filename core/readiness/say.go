@@ -5,6 +5,7 @@ import (
 	"strings"
 	"time"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
 )
 
@@ -233,7 +234,7 @@ func (s state) short(open []Reason) string {
 		case r.Key == "longest" && s.roots.known && s.roots.value.longest.LengthMM > 0:
 			parts = append(parts, fmt.Sprintf("longest root %.0f mm of the %.0f mm wanted", s.roots.value.longest.LengthMM, s.threshold))
 		case r.Key == "roots":
-			parts = append(parts, fmt.Sprintf("%d of %s wanted (%.0f mm or more)", s.roots.value.count, r.wantedRoots(), CountedFrom.Value))
+			parts = append(parts, fmt.Sprintf("%d of %s wanted (%.0f mm or more)", s.roots.value.count, r.wantedRoots(), life.RootedFrom.Value))
 		case r.Key == "side_roots":
 			parts = append(parts, "no side roots yet")
 		case r.Key == "nodes_rooted":

@@ -93,7 +93,7 @@ func TestEveryHistoryIsJudgedAlikeInAnyOrder(t *testing.T) {
 				if r.IntN(12) == 0 {
 					l.RotMM = float64(r.IntN(30))
 				}
-				e.Looks = append(e.Looks, LookOn{on, l})
+				e.Looks = append(e.Looks, LookOn{On: on, Look: l})
 			}
 			if r.IntN(6) == 0 {
 				e.CutBacks = append(e.CutBacks, CutBack{On: day(r.IntN(60)), RemovedMM: 20, GoneNodes: 1})
@@ -127,7 +127,7 @@ func TestEveryHistoryIsJudgedAlikeInAnyOrder(t *testing.T) {
 func TestCuttingBackIsRemembered(t *testing.T) {
 	l := rooted(plant.White, 30, 25)
 	l.Stem, l.RotMM, l.RootFeel = "soft", 26, "mushy"
-	e := evidence(t, "velvet_climber", plant.Water, 31, LookOn{day(29), l})
+	e := evidence(t, "velvet_climber", plant.Water, 31, LookOn{On: day(29), Look: l})
 	e.NodeMM = []float64{14, 54}
 	require.Equal(t, []int{2}, judge(t, e, plant.FullRoots).SoundNodes)
 	// A firm stem alone does not take the rot away from the record of what was cut: only the act does.
@@ -149,7 +149,7 @@ func TestCuttingBackIsRemembered(t *testing.T) {
 // common practice, no source: rot dries or rots back 5 to 15 mm, so a node right above it is not safe.
 func TestNodeRightAboveRotIsNotSound(t *testing.T) {
 	l := plant.Look{Stem: "soft", RotMM: 8}
-	e := evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), l})
+	e := evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: l})
 	e.NodeMM = []float64{9, 40}
 	require.Equal(t, []int{2}, judge(t, e, plant.FullRoots).SoundNodes)
 	e.NodeMM = []float64{9}
@@ -162,34 +162,34 @@ func TestNothingIsPottedAgainstTheEvidence(t *testing.T) {
 	brown := rooted(plant.Brown, 60, 50, 40)
 	brown.Roots = append(brown.Roots, root(1, 2, 6, plant.Brown))
 	brown.Crowding = "coiling"
-	j := judge(t, evidence(t, "thick_climber", plant.Water, 100, LookOn{day(99), brown}), plant.FullRoots)
+	j := judge(t, evidence(t, "thick_climber", plant.Water, 100, LookOn{On: day(99), Look: brown}), plant.FullRoots)
 	require.Equal(t, plant.LookAt, j.Verdict)
 	require.Equal(t, "root_health", j.Question.Key)
 
 	white := rooted(plant.White, 60, 50, 40)
 	white.Roots = append(white.Roots, root(1, 2, 6, plant.White))
-	j = judge(t, evidence(t, "thick_climber", plant.Water, 230, LookOn{day(30), white}), plant.FullRoots)
+	j = judge(t, evidence(t, "thick_climber", plant.Water, 230, LookOn{On: day(30), Look: white}), plant.FullRoots)
 	require.Equal(t, plant.LookAt, j.Verdict, j.Sentence)
 
 	wrinkled := white
 	wrinkled.Stem, wrinkled.Crowding = "wrinkled", "coiling"
-	j = judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), wrinkled}), plant.FullRoots)
+	j = judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: wrinkled}), plant.FullRoots)
 	require.Equal(t, plant.LookAt, j.Verdict)
 	require.Equal(t, "stem", j.Question.Key)
 
 	none := plant.Look{RootsCounted: true, Crowding: "filling", Stem: "firm"}
-	j = judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), none}), plant.FullRoots)
+	j = judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: none}), plant.FullRoots)
 	require.NotEqual(t, plant.Overdue, j.Verdict)
 
 	rot := plant.Look{Stem: "soft"}
-	require.Contains(t, judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), rot}), plant.FullRoots).Caution, "cut back")
+	require.Contains(t, judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: rot}), plant.FullRoots).Caution, "cut back")
 }
 
 // common practice, no source: after potting, droop in two weeks is shock; soft or mushy is rot; a dry mix
 // makes the roots start again; success is a new leaf.
 func TestWhatIsSeenAfterPottingCounts(t *testing.T) {
 	after := func(today int, l plant.Look, on int) Judgement {
-		e := evidence(t, "soft_climber", plant.Water, today, LookOn{day(20), rooted(plant.White, 30, 20)}, LookOn{day(on), l})
+		e := evidence(t, "soft_climber", plant.Water, today, LookOn{On: day(20), Look: rooted(plant.White, 30, 20)}, LookOn{On: day(on), Look: l})
 		e.Potted = &Potting{On: day(21)}
 		return judge(t, e, plant.EarlyRoots)
 	}
@@ -215,19 +215,19 @@ func TestFoulWaterAndDryMossAskForAnAct(t *testing.T) {
 		for _, sign := range signs {
 			l := rooted(plant.White, 6, 5)
 			l.Water = sign
-			e := evidence(t, "velvet_climber", medium, 30, LookOn{day(29), l})
+			e := evidence(t, "velvet_climber", medium, 30, LookOn{On: day(29), Look: l})
 			j := judge(t, e, plant.FullRoots)
 			require.Equal(t, plant.LookAt, j.Verdict, sign)
 			require.Equal(t, "water", j.Question.Key, sign)
-			e.Looks = append(e.Looks, LookOn{day(30), j.Question.Answers[0].Look})
+			e.Looks = append(e.Looks, LookOn{On: day(30), Look: j.Question.Answers[0].Look})
 			require.NotEqual(t, "water", key(judge(t, e, plant.FullRoots).Question), sign)
 		}
 	}
 	// A succulent is meant to stand dry.
-	dry := LookOn{day(29), plant.Look{Water: "dry", Stem: "firm"}}
+	dry := LookOn{On: day(29), Look: plant.Look{Water: "dry", Stem: "firm"}}
 	require.NotEqual(t, "water", key(judge(t, evidence(t, "sword_succulent", plant.Mix, 30, dry), plant.FirstLeaf).Question))
 	require.Equal(t, "water", key(judge(t, evidence(t, "ivy", plant.Mix, 30, dry), plant.FirstLeaf).Question))
-	dropped := evidence(t, "thick_climber", plant.Water, 30, LookOn{day(29), plant.Look{Leaf: "dropped", RootsCounted: true}})
+	dropped := evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: plant.Look{Leaf: "dropped", RootsCounted: true}})
 	require.Equal(t, "stem", key(judge(t, dropped, plant.FullRoots).Question))
 }
 
@@ -241,7 +241,7 @@ func key(q *Question) string {
 func TestTugThatHeldAndGivesIsAWarning(t *testing.T) {
 	held, gives := rooted(plant.White, 20, 14), plant.Look{Tug: "gives", Stem: "firm"}
 	held.Tug = "holds"
-	j := judge(t, evidence(t, "velvet_climber", plant.Moss, 60, LookOn{day(50), held}, LookOn{day(59), gives}), plant.FirstLeaf)
+	j := judge(t, evidence(t, "velvet_climber", plant.Moss, 60, LookOn{On: day(50), Look: held}, LookOn{On: day(59), Look: gives}), plant.FirstLeaf)
 	require.NotEmpty(t, j.Warnings)
 	require.Equal(t, "root_health", key(j.Question))
 	require.Contains(t, j.Sentence, "held once")
@@ -252,14 +252,14 @@ func TestBudsAreKnownNodeByNode(t *testing.T) {
 	at := func(n int, b plant.Bud) plant.Look {
 		return plant.Look{Buds: []plant.BudAt{{Node: n, Bud: b}}, Tug: "holds", Stem: "firm"}
 	}
-	e := evidence(t, "velvet_climber", plant.Moss, 60, LookOn{day(50), at(1, plant.BudLeafOpen)}, LookOn{day(59), at(2, plant.BudDormant)})
+	e := evidence(t, "velvet_climber", plant.Moss, 60, LookOn{On: day(50), Look: at(1, plant.BudLeafOpen)}, LookOn{On: day(59), Look: at(2, plant.BudDormant)})
 	require.Equal(t, plant.Ready, judge(t, e, plant.FirstLeaf).Verdict)
 	require.Len(t, plant.Overlay([]plant.Look{e.Looks[0].Look, e.Looks[1].Look}).Buds, 2)
 }
 
 // Time in this medium counts, not time since the cut: 85 days in moss and 7 in water are no three months in water.
 func TestMoveFromMossStartsTheDaysInWater(t *testing.T) {
-	e := evidence(t, "thick_climber", plant.Water, 92, LookOn{day(91), rooted(plant.White, 30, 25)})
+	e := evidence(t, "thick_climber", plant.Water, 92, LookOn{On: day(91), Look: rooted(plant.White, 30, 25)})
 	e.MediumOn = day(85)
 	j := judge(t, e, plant.EarlyRoots)
 	require.Equal(t, plant.Ready, j.Verdict)
@@ -270,22 +270,22 @@ func TestMoveFromMossStartsTheDaysInWater(t *testing.T) {
 // common practice, no source: three months in water with a root is overdue under any school; 10-20 mm is
 // when the school of early roots pots.
 func TestLongRootsAreMoreThanReady(t *testing.T) {
-	one := judge(t, evidence(t, "soft_climber", plant.Water, 120, LookOn{day(119), rooted(plant.White, 150)}), plant.EarlyRoots)
+	one := judge(t, evidence(t, "soft_climber", plant.Water, 120, LookOn{On: day(119), Look: rooted(plant.White, 150)}), plant.EarlyRoots)
 	require.Equal(t, plant.Overdue, one.Verdict)
-	more := judge(t, evidence(t, "soft_climber", plant.Water, 30, LookOn{day(29), rooted(plant.White, 75, 60)}), plant.EarlyRoots)
+	more := judge(t, evidence(t, "soft_climber", plant.Water, 30, LookOn{On: day(29), Look: rooted(plant.White, 75, 60)}), plant.EarlyRoots)
 	require.Equal(t, plant.Ready, more.Verdict)
 	require.Contains(t, more.Sentence, "More than ready")
-	single := judge(t, evidence(t, "soft_climber", plant.Water, 30, LookOn{day(29), rooted(plant.White, 75)}), plant.EarlyRoots)
+	single := judge(t, evidence(t, "soft_climber", plant.Water, 30, LookOn{On: day(29), Look: rooted(plant.White, 75)}), plant.EarlyRoots)
 	require.Equal(t, plant.Ready, single.Verdict, "one root this long has waited long enough")
-	leafless := judge(t, evidence(t, "soft_climber", plant.Water, 30, LookOn{day(29), rooted(plant.White, 75, 60)}), plant.FirstLeaf)
+	leafless := judge(t, evidence(t, "soft_climber", plant.Water, 30, LookOn{On: day(29), Look: rooted(plant.White, 75, 60)}), plant.FirstLeaf)
 	require.NotContains(t, []plant.Verdict{plant.Ready, plant.Overdue}, leafless.Verdict, "this school waits for the leaf")
-	little := judge(t, evidence(t, "soft_climber", plant.Water, 30, LookOn{day(29), rooted(plant.White, 32, 20)}), plant.EarlyRoots)
+	little := judge(t, evidence(t, "soft_climber", plant.Water, 30, LookOn{On: day(29), Look: rooted(plant.White, 32, 20)}), plant.EarlyRoots)
 	require.Equal(t, plant.Ready, little.Verdict)
 	require.Contains(t, little.Sentence, "More than ready")
 }
 
 func TestPastTheRangeWithNothingSeenIsSaid(t *testing.T) {
-	e := evidence(t, "thick_climber", plant.Water, 60, LookOn{day(58), rooted("")})
+	e := evidence(t, "thick_climber", plant.Water, 60, LookOn{On: day(58), Look: rooted("")})
 	require.Contains(t, judge(t, e, plant.FullRoots).Sentence, "past the usual")
 }
 
@@ -312,7 +312,7 @@ func TestDivisionsAndLeavesAreSpokenOfAsWhatTheyAre(t *testing.T) {
 	j := judge(t, e, plant.FirstLeaf)
 	require.Equal(t, plant.Wait, j.Verdict)
 	require.NotContains(t, j.Changes, "after about 0 days")
-	leaf := evidence(t, "gesneriad", plant.Mix, 40, LookOn{day(39), plant.Look{Stem: "firm", Tug: "holds"}})
+	leaf := evidence(t, "gesneriad", plant.Mix, 40, LookOn{On: day(39), Look: plant.Look{Stem: "firm", Tug: "holds"}})
 	leaf.Kind = plant.LeafPiece
 	j = judge(t, leaf, plant.FirstLeaf)
 	for _, r := range j.Reasons {
@@ -322,7 +322,7 @@ func TestDivisionsAndLeavesAreSpokenOfAsWhatTheyAre(t *testing.T) {
 }
 
 func TestEvidenceThatCannotBeIsRefused(t *testing.T) {
-	e := evidence(t, "ivy", plant.Mix, 10, LookOn{day(11), plant.Look{}})
+	e := evidence(t, "ivy", plant.Mix, 10, LookOn{On: day(11), Look: plant.Look{}})
 	require.Equal(t, "looks[0].on", plant.Refusals(e.Check())[0].Field)
 	e.Looks, e.Kind, e.Cover, e.Medium = nil, "stick", "tin", "sand"
 	require.Len(t, plant.Refusals(e.Check()), 3)

@@ -25,18 +25,17 @@ select * from vessel where withdrawn_at is null order by place_id, position, id;
 select count(*) from vessel where withdrawn_at is null;
 
 -- name: CountInVessel :one
--- Cuttings standing in the vessel now: set there last, not potted, not ended, not given away.
-select count(*) from cutting c
-where c.id <> sqlc.arg(but_not)
-  and (select s.vessel_id from setting s where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.made_at desc, s.id desc limit 1) = sqlc.arg(vessel_id)::uuid
-  and c.withdrawn_at is null
-  and not exists (select 1 from potting p where p.cutting_id = c.id and p.withdrawn_at is null)
-  and not exists (select 1 from outcome o where o.cutting_id = c.id and o.withdrawn_at is null)
-  and not exists (select 1 from handover h where h.cutting_id = c.id and h.withdrawn_at is null);
+-- Cuttings standing in the vessel now: set there last, and not potted, ended or given away since.
+select count(*) from cutting_now n
+where n.before_pot and n.cutting_id <> sqlc.arg(but_not)
+  and n.cutting_id in (select s.cutting_id from setting s where s.vessel_id = sqlc.arg(vessel_id)::uuid and s.withdrawn_at is null)
+  and (select s.vessel_id from setting s where s.cutting_id = n.cutting_id and s.withdrawn_at is null order by s.set_on desc, s.made_at desc, s.id desc limit 1) = sqlc.arg(vessel_id)::uuid;
 
 -- name: AddSetting :execrows
 insert into setting (id, cutting_id, vessel_id, set_on, set_nodes, made_at) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing;
 
--- name: SettingsOf :many
-select s.*, v.name as vessel_name, v.kind as vessel_kind from setting s join vessel v on v.id = s.vessel_id
-where s.cutting_id = $1 and s.withdrawn_at is null order by s.set_on, s.made_at, s.id;
+-- name: SettingsOfCuttings :many
+-- In the order they hold: the last is where it was put last.
+select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, v.name as vessel_name, v.kind as vessel_kind, v.place_id
+from setting s join vessel v on v.id = s.vessel_id
+where s.cutting_id = any(sqlc.arg(cutting_ids)::uuid[]) and s.withdrawn_at is null order by s.cutting_id, s.set_on, s.made_at, s.id;

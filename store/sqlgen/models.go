@@ -14,6 +14,7 @@ import (
 	"clearjar/store/trace"
 	"clearjar/store/wish"
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgtype"
 )
 
 type BenchTick struct {
@@ -23,6 +24,23 @@ type BenchTick struct {
 	Done     bool
 	TickedAt time.Time
 	MadeAt   time.Time
+}
+
+type Conclusion struct {
+	CuttingID uuid.UUID
+	Facts     int32
+	Rules     string
+	Day       pgtype.Date
+	School    string
+	Verdicts  json.RawMessage
+	Shelf     json.RawMessage
+	Urgency   int32
+	VesselID  *uuid.UUID
+	PlaceID   *uuid.UUID
+	GroupKey  string
+	Medium    string
+	Won       *int32
+	Tried     *int32
 }
 
 type Correction struct {
@@ -94,6 +112,21 @@ type CuttingNode struct {
 	CuttingID uuid.UUID
 }
 
+type CuttingNow struct {
+	CuttingID     uuid.UUID
+	StemID        uuid.UUID
+	CutID         uuid.UUID
+	PottedOn      *time.Time
+	Pot           json.RawMessage
+	PottedPlaceID *uuid.UUID
+	OutcomeKind   *string
+	OutcomeWhy    *string
+	EndedOn       *time.Time
+	GivenOn       *time.Time
+	Stands        bool
+	BeforePot     bool
+}
+
 type Fact struct {
 	ID         uuid.UUID
 	Kind       string
@@ -103,6 +136,18 @@ type Fact struct {
 	Digest     []byte
 	Content    json.RawMessage
 	Touched    json.RawMessage
+}
+
+type Forecast struct {
+	CuttingID  uuid.UUID
+	IssuedOn   pgtype.Date
+	School     string
+	Facts      int32
+	Rules      string
+	ReadyOn    pgtype.Date
+	ReadyFirst pgtype.Date
+	ReadyLast  pgtype.Date
+	Forecast   json.RawMessage
 }
 
 type Handover struct {

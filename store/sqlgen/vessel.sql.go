@@ -99,13 +99,10 @@ func (q *Queries) AddVessel(ctx context.Context, arg AddVesselParams) (int64, er
 }
 
 const countInVessel = `-- name: CountInVessel :one
-select count(*) from cutting c
-where c.id <> $1
-  and (select s.vessel_id from setting s where s.cutting_id = c.id and s.withdrawn_at is null order by s.set_on desc, s.made_at desc, s.id desc limit 1) = $2::uuid
-  and c.withdrawn_at is null
-  and not exists (select 1 from potting p where p.cutting_id = c.id and p.withdrawn_at is null)
-  and not exists (select 1 from outcome o where o.cutting_id = c.id and o.withdrawn_at is null)
-  and not exists (select 1 from handover h where h.cutting_id = c.id and h.withdrawn_at is null)
+select count(*) from cutting_now n
+where n.before_pot and n.cutting_id <> $1
+  and n.cutting_id in (select s.cutting_id from setting s where s.vessel_id = $2::uuid and s.withdrawn_at is null)
+  and (select s.vessel_id from setting s where s.cutting_id = n.cutting_id and s.withdrawn_at is null order by s.set_on desc, s.made_at desc, s.id desc limit 1) = $2::uuid
 `
 
 type CountInVesselParams struct {
@@ -113,7 +110,7 @@ type CountInVesselParams struct {
 	VesselID uuid.UUID
 }
 
-// Cuttings standing in the vessel now: set there last, not potted, not ended, not given away.
+// Cuttings standing in the vessel now: set there last, and not potted, ended or given away since.
 func (q *Queries) CountInVessel(ctx context.Context, arg CountInVesselParams) (int64, error) {
 	row := q.db.QueryRow(ctx, countInVessel, arg.ButNot, arg.VesselID)
 	var count int64
@@ -193,44 +190,42 @@ func (q *Queries) Places(ctx context.Context) ([]Place, error) {
 	return items, nil
 }
 
-const settingsOf = `-- name: SettingsOf :many
-select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, s.recorded_at, s.withdrawn_at, s.made_at, v.name as vessel_name, v.kind as vessel_kind from setting s join vessel v on v.id = s.vessel_id
-where s.cutting_id = $1 and s.withdrawn_at is null order by s.set_on, s.made_at, s.id
+const settingsOfCuttings = `-- name: SettingsOfCuttings :many
+select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, v.name as vessel_name, v.kind as vessel_kind, v.place_id
+from setting s join vessel v on v.id = s.vessel_id
+where s.cutting_id = any($1::uuid[]) and s.withdrawn_at is null order by s.cutting_id, s.set_on, s.made_at, s.id
 `
 
-type SettingsOfRow struct {
-	ID          uuid.UUID
-	CuttingID   uuid.UUID
-	VesselID    uuid.UUID
-	SetOn       time.Time
-	SetNodes    int32
-	RecordedAt  time.Time
-	WithdrawnAt *time.Time
-	MadeAt      time.Time
-	VesselName  string
-	VesselKind  string
+type SettingsOfCuttingsRow struct {
+	ID         uuid.UUID
+	CuttingID  uuid.UUID
+	VesselID   uuid.UUID
+	SetOn      time.Time
+	SetNodes   int32
+	VesselName string
+	VesselKind string
+	PlaceID    uuid.UUID
 }
 
-func (q *Queries) SettingsOf(ctx context.Context, cuttingID uuid.UUID) ([]SettingsOfRow, error) {
-	rows, err := q.db.Query(ctx, settingsOf, cuttingID)
+// In the order they hold: the last is where it was put last.
+func (q *Queries) SettingsOfCuttings(ctx context.Context, cuttingIds []uuid.UUID) ([]SettingsOfCuttingsRow, error) {
+	rows, err := q.db.Query(ctx, settingsOfCuttings, cuttingIds)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []SettingsOfRow
+	var items []SettingsOfCuttingsRow
 	for rows.Next() {
-		var i SettingsOfRow
+		var i SettingsOfCuttingsRow
 		if err := rows.Scan(
 			&i.ID,
 			&i.CuttingID,
 			&i.VesselID,
 			&i.SetOn,
 			&i.SetNodes,
-			&i.RecordedAt,
-			&i.WithdrawnAt,
-			&i.MadeAt,
 			&i.VesselName,
 			&i.VesselKind,
+			&i.PlaceID,
 		); err != nil {
 			return nil, err
 		}

@@ -24,7 +24,7 @@ watchEffect(() => theme.change(dark.value ? 'dark' : 'light'))
 
 const { data: shelf } = useShelf()
 const toPot = computed(() => shelf.value?.cuttings.filter((c) => ['ready', 'overdue'].includes(c.judgement.verdict)).length ?? 0)
-const toSet = computed(() => shelf.value?.cuttings.filter((c) => !c.set_on && c.judgement.verdict === 'look').length ?? 0)
+const toSet = computed(() => shelf.value?.cuttings.filter((c) => c.where === 'unset').length ?? 0)
 
 const stations = computed(() => [
   { to: '/mothers', label: 'Mothers', key: '1', count: 0 },

@@ -4,7 +4,7 @@ import { v7 } from 'uuid'
 import type { components, paths } from './contract.gen'
 
 export type Schemas = components['schemas']
-export type Cutting = Schemas['CuttingView']
+export type Cutting = Schemas['ShelfCutting']
 export type CuttingPage = Schemas['CuttingPage']
 export type Vessel = Schemas['VesselView']
 export type Mother = Schemas['Mother']

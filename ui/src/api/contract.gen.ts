@@ -946,7 +946,7 @@ export interface components {
         CuttingPage: {
             aftercare: components["schemas"]["AftercareStep"][];
             cautions: components["schemas"]["Caution"][];
-            cutting: components["schemas"]["CuttingView"];
+            cutting: components["schemas"]["PageCutting"];
             group: components["schemas"]["Group"];
             history: components["schemas"]["Event"][];
             longest: components["schemas"]["LongestAt"][];
@@ -957,53 +957,6 @@ export interface components {
             vessel?: components["schemas"]["VesselView"];
             wanted: components["schemas"]["Number"];
             words: components["schemas"]["KindRow"];
-        };
-        CuttingView: {
-            code: string;
-            /** @enum {string} */
-            cut_known_to: "day" | "week" | "month";
-            /** Format: date-time */
-            cut_on: string;
-            /** Format: date-time */
-            given_on?: string;
-            /** Format: double */
-            gone_mm: number;
-            /** Format: int64 */
-            gone_nodes: number;
-            group_key: string;
-            group_name: string;
-            id: string;
-            judgement: components["schemas"]["Judgement"];
-            kind: string;
-            /** Format: double */
-            longest_mm: number;
-            /** Format: date-time */
-            looked_at?: string;
-            medium?: string;
-            mother_id: string;
-            mother_known: boolean;
-            mother_name: string;
-            nodes: components["schemas"]["Node"][];
-            pattern: string;
-            piece: components["schemas"]["Piece"];
-            place_id?: string;
-            place_name: string;
-            /** @enum {string} */
-            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
-            pot?: components["schemas"]["Pot"];
-            /** Format: date-time */
-            potted_on?: string;
-            seen: components["schemas"]["Look"];
-            /** Format: int64 */
-            set_nodes: number;
-            /** Format: date-time */
-            set_on?: string;
-            tag: string;
-            /** Format: double */
-            thickness_mm: number;
-            uncovered: boolean;
-            vessel_id?: string;
-            vessel_name: string;
         };
         DateCorrection: {
             about: string;
@@ -1377,7 +1330,7 @@ export interface components {
             code: string;
             corrections: components["schemas"]["Corrected"][];
             cuts: components["schemas"]["CutOn"][];
-            cuttings: components["schemas"]["CuttingView"][];
+            cuttings: components["schemas"]["ShelfCutting"][];
             daughters: components["schemas"]["Daughter"][];
             fit: components["schemas"]["Fitness"];
             from_cutting?: string;
@@ -1588,6 +1541,58 @@ export interface components {
             /** @enum {string} */
             why?: "rotted" | "dried" | "never_woke" | "broken" | "other";
         };
+        PageCutting: {
+            code: string;
+            cut_id: string;
+            /** @enum {string} */
+            cut_known_to: "day" | "week" | "month";
+            /** Format: date-time */
+            cut_on: string;
+            /** @enum {string} */
+            fate: "open" | "established" | "lost" | "given";
+            /** Format: date-time */
+            given_on?: string;
+            /** Format: double */
+            gone_mm: number;
+            /** Format: int64 */
+            gone_nodes: number;
+            group_key: string;
+            group_name: string;
+            id: string;
+            judgement: components["schemas"]["Judgement"];
+            kind: string;
+            /** Format: double */
+            longest_mm: number;
+            /** Format: date-time */
+            looked_at?: string;
+            medium?: string;
+            mother_id: string;
+            mother_known: boolean;
+            mother_name: string;
+            nodes: components["schemas"]["Node"][];
+            pattern: string;
+            piece: components["schemas"]["Piece"];
+            place_id?: string;
+            place_name: string;
+            /** @enum {string} */
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
+            pot?: components["schemas"]["Pot"];
+            /** Format: date-time */
+            potted_on?: string;
+            seen: components["schemas"]["Look"];
+            /** Format: int64 */
+            set_nodes: number;
+            /** Format: date-time */
+            set_on?: string;
+            tag: string;
+            /** Format: double */
+            thickness_mm: number;
+            uncovered: boolean;
+            vessel_id?: string;
+            vessel_name: string;
+            /** @enum {string} */
+            where: "unset" | "vessel" | "pot" | "given" | "ended";
+        };
         Part: {
             /** Format: double */
             ml: number;
@@ -1752,7 +1757,7 @@ export interface components {
             counts: number[];
             /** Format: date-time */
             cut_on?: string;
-            cuttings: components["schemas"]["CuttingView"][];
+            cuttings: components["schemas"]["ShelfCutting"][];
             dark: boolean;
             /** Format: double */
             expected: number;
@@ -1878,11 +1883,89 @@ export interface components {
             vessel_id: string;
         };
         Shelf: {
-            cuttings: components["schemas"]["CuttingView"][];
+            cuttings: components["schemas"]["ShelfCutting"][];
             places: components["schemas"]["Place"][];
             /** Format: date-time */
             today: string;
             vessels: components["schemas"]["VesselView"][];
+        };
+        ShelfCutting: {
+            code: string;
+            cut_id: string;
+            /** @enum {string} */
+            cut_known_to: "day" | "week" | "month";
+            /** Format: date-time */
+            cut_on: string;
+            /** @enum {string} */
+            fate: "open" | "established" | "lost" | "given";
+            /** Format: date-time */
+            given_on?: string;
+            /** Format: double */
+            gone_mm: number;
+            /** Format: int64 */
+            gone_nodes: number;
+            group_key: string;
+            group_name: string;
+            id: string;
+            judgement: components["schemas"]["ShelfVerdict"];
+            kind: string;
+            /** Format: double */
+            longest_mm: number;
+            /** Format: date-time */
+            looked_at?: string;
+            medium?: string;
+            mother_id: string;
+            mother_known: boolean;
+            mother_name: string;
+            nodes: components["schemas"]["Node"][];
+            pattern: string;
+            piece: components["schemas"]["Piece"];
+            place_id?: string;
+            place_name: string;
+            /** @enum {string} */
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
+            pot?: components["schemas"]["Pot"];
+            /** Format: date-time */
+            potted_on?: string;
+            seen: components["schemas"]["Look"];
+            /** Format: int64 */
+            set_nodes: number;
+            /** Format: date-time */
+            set_on?: string;
+            tag: string;
+            /** Format: double */
+            thickness_mm: number;
+            uncovered: boolean;
+            vessel_id?: string;
+            vessel_name: string;
+            /** @enum {string} */
+            where: "unset" | "vessel" | "pot" | "given" | "ended";
+        };
+        ShelfVerdict: {
+            /** Format: int64 */
+            age_days: number;
+            caution?: string;
+            changes: string;
+            /** Format: date-time */
+            leave_until?: string;
+            /** Format: date-time */
+            next_look?: string;
+            /** Format: double */
+            progress: number;
+            question?: components["schemas"]["Question"];
+            /** Format: date-time */
+            ready_first?: string;
+            /** Format: date-time */
+            ready_last?: string;
+            /** Format: date-time */
+            ready_on?: string;
+            /** @enum {string} */
+            school: "early_roots" | "first_leaf" | "full_roots";
+            sentence: string;
+            sound_nodes?: number[];
+            /** @enum {string} */
+            verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
+            warnings: string[];
         };
         Sister: {
             code: string;
@@ -2265,7 +2348,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CuttingView"][];
+                    "application/json": components["schemas"]["ShelfCutting"][];
                 };
             };
             /** @description Not Found */
@@ -4631,7 +4714,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CuttingView"];
+                    "application/json": components["schemas"]["ShelfCutting"];
                 };
             };
             /** @description Not Found */

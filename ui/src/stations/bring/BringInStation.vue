@@ -86,7 +86,7 @@ const sorts = computed(() => book.value?.vessels ?? [])
 const free = computed(
   () =>
     shelf.value?.vessels.map((v) => ({
-      title: `${v.name}, ${v.medium}, ${shelf.value?.cuttings.filter((c) => c.vessel_id === v.id && !c.potted_on).length ?? 0} of ${v.holds}`,
+      title: `${v.name}, ${v.medium}, ${shelf.value?.cuttings.filter((c) => c.vessel_id === v.id && c.where === 'vessel').length ?? 0} of ${v.holds}`,
       value: v.id,
     })) ?? [],
 )

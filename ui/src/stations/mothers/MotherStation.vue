@@ -105,7 +105,7 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
             <p>
               {{ tally.taken }} taken: {{ fates }}.
               <template v-if="tally.decided">
-                Of {{ tally.decided }} decided, {{ tally.came }} came; the plans expected
+                Of {{ tally.decided }} whose fate is known, {{ tally.came }} grew on after potting; the plans expected
                 {{ tally.expected.toFixed(1) }}.</template
               >
             </p>

@@ -24,19 +24,14 @@ const moving = computed(() => (typeof route.query['cutting'] === 'string' ? rout
 
 /** The pieces to set: those cut and not set, and the one that is being moved. */
 const waiting = computed<Cutting[]>(
-  () =>
-    shelf.value?.cuttings.filter(
-      (c) => (!c.set_on && c.judgement.verdict === 'look') || (c.id === moving.value && !c.potted_on),
-    ) ?? [],
+  () => shelf.value?.cuttings.filter((c) => c.where === 'unset' || (c.id === moving.value && c.where === 'vessel')) ?? [],
 )
 const chosenId = ref(moving.value)
 watch(moving, (id) => (chosenId.value = id))
 const chosen = computed(() => waiting.value.find((c) => c.id === chosenId.value) ?? waiting.value[0])
 
 const standing = (v: Vessel) =>
-  shelf.value?.cuttings.filter(
-    (c) => c.vessel_id === v.id && !c.potted_on && !['done', 'lost'].includes(c.judgement.verdict) && c.id !== chosen.value?.id,
-  ).length ?? 0
+  shelf.value?.cuttings.filter((c) => c.vessel_id === v.id && c.where === 'vessel' && c.id !== chosen.value?.id).length ?? 0
 
 const vesselId = ref<string>('')
 const fresh = reactive({

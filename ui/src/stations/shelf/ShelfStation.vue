@@ -20,7 +20,7 @@ const { width } = useElementSize(shelves)
 /** Pixels a mm: one scale for the whole shelf, so that everything stands in true proportion. */
 const scale = computed(() => (width.value < 500 ? 0.82 : 0.96))
 
-const standing = (c: Cutting) => !c.potted_on && !['done', 'lost'].includes(c.judgement.verdict)
+const standing = (c: Cutting) => c.where === 'vessel'
 const places = computed(() => {
   const shelf = data.value
   if (!shelf) return []
@@ -36,7 +36,7 @@ const places = computed(() => {
               .filter((c) => c.vessel_id === vessel.id && standing(c))
               .sort((a, b) => a.code.localeCompare(b.code, 'en', { numeric: true })),
           })),
-        pots: shelf.cuttings.filter((c) => c.potted_on && c.place_id === place.id && !['lost'].includes(c.judgement.verdict)),
+        pots: shelf.cuttings.filter((c) => c.where === 'pot' && c.place_id === place.id),
       }))
       // What is empty leaves the shelf; it is found by its name when it is wanted again.
       .map((p) => ({ ...p, vessels: p.vessels.filter((v) => v.cuttings.length) }))
@@ -48,7 +48,7 @@ const places = computed(() => {
   )
 })
 const changing = ref<Vessel>()
-const loose = computed(() => data.value?.cuttings.filter((c) => !c.set_on && c.judgement.verdict === 'look') ?? [])
+const loose = computed(() => data.value?.cuttings.filter((c) => c.where === 'unset') ?? [])
 </script>
 
 <template>

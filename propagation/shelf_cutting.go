@@ -1,0 +1,130 @@
+package propagation
+
+import (
+	"time"
+
+	"github.com/google/uuid"
+
+	"clearjar/core/cutplan"
+	"clearjar/core/life"
+	"clearjar/core/plant"
+	"clearjar/core/potting"
+	"clearjar/core/readiness"
+)
+
+// CuttingFacts is a cutting as it stands, without what is concluded of it.
+type CuttingFacts struct {
+	ID         uuid.UUID       `json:"id"`
+	Code       string          `json:"code"`
+	Tag        string          `json:"tag"`
+	MotherID   uuid.UUID       `json:"mother_id"`
+	MotherName string          `json:"mother_name"`
+	GroupKey   string          `json:"group_key"`
+	GroupName  string          `json:"group_name"`
+	Pattern    string          `json:"pattern"`
+	Kind       plant.PieceKind `json:"kind"`
+	Piece      cutplan.Piece   `json:"piece"`
+	// Nodes are the piece's own, base to tip; node 1 of a look is Nodes[0].
+	Nodes       []plant.Node `json:"nodes"`
+	ThicknessMM float64      `json:"thickness_mm"`
+	SetNodes    int          `json:"set_nodes"`
+	// Where it is: not set yet, in a vessel, in a pot, given away, or ended. The first three stand.
+	Where life.Where `json:"where" enum:"unset,vessel,pot,given,ended"`
+	// Fate is what became of it; open while it is not known.
+	Fate life.Fate `json:"fate" enum:"open,established,lost,given"`
+	// CutID is the cut of one stem it came of.
+	CutID uuid.UUID `json:"cut_id"`
+	// Pose is how it stands or lies in its vessel.
+	Pose plant.Pose `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown"`
+	// GoneNodes and GoneMM are what was cut back from its base; BareNodes stayed and lost their roots.
+	GoneNodes int       `json:"gone_nodes"`
+	GoneMM    float64   `json:"gone_mm"`
+	CutOn     time.Time `json:"cut_on"`
+	// CutKnownTo is how exactly that day is known.
+	CutKnownTo string `json:"cut_known_to" enum:"day,week,month"`
+	// MotherKnown is false while nothing but a name is known of the plant it came from.
+	MotherKnown bool         `json:"mother_known"`
+	SetOn       *time.Time   `json:"set_on,omitempty"`
+	VesselID    *uuid.UUID   `json:"vessel_id,omitempty"`
+	Medium      plant.Medium `json:"medium,omitempty"`
+	// Uncovered: kept with nothing over it, whatever the vessel came with.
+	Uncovered bool         `json:"uncovered"`
+	PottedOn  *time.Time   `json:"potted_on,omitempty"`
+	Pot       *potting.Pot `json:"pot,omitempty"`
+	GivenOn   *time.Time   `json:"given_on,omitempty"`
+	// Seen is the newest state of each thing noted, for the drawing: roots without their traced lines.
+	Seen      plant.Look `json:"seen"`
+	LongestMM float64    `json:"longest_mm"`
+	LookedAt  *time.Time `json:"looked_at,omitempty"`
+	Today
+}
+
+// Today is where that is which a cutting stands in, as it is called today: no part of what is kept of a conclusion.
+type Today struct {
+	PlaceID    *uuid.UUID `json:"place_id,omitempty"`
+	VesselName string     `json:"vessel_name"`
+	PlaceName  string     `json:"place_name"`
+}
+
+// ShelfCutting is what the shelf and the lists draw of a cutting.
+type ShelfCutting struct {
+	CuttingFacts
+	Judgement ShelfVerdict `json:"judgement"`
+}
+
+// ShelfVerdict is a judgement as far as the shelf shows it: the verdict, its sentence and its next act.
+type ShelfVerdict struct {
+	Verdict    plant.Verdict       `json:"verdict" enum:"wait,look,ready,overdue,rescue,growing_on,done,lost"`
+	School     plant.SchoolKey     `json:"school" enum:"early_roots,first_leaf,full_roots"`
+	Sentence   string              `json:"sentence"`
+	Warnings   []string            `json:"warnings"`
+	Changes    string              `json:"changes"`
+	NextLook   *time.Time          `json:"next_look,omitempty"`
+	LeaveUntil *time.Time          `json:"leave_until,omitempty"`
+	Question   *readiness.Question `json:"question,omitempty"`
+	Caution    string              `json:"caution,omitempty"`
+	SoundNodes []int               `json:"sound_nodes,omitempty"`
+	Progress   float64             `json:"progress"`
+	AgeDays    int                 `json:"age_days"`
+	ReadyOn    *time.Time          `json:"ready_on,omitempty"`
+	ReadyFirst *time.Time          `json:"ready_first,omitempty"`
+	ReadyLast  *time.Time          `json:"ready_last,omitempty"`
+}
+
+func shelfVerdict(j readiness.Judgement) ShelfVerdict {
+	return ShelfVerdict{
+		j.Verdict, j.School, j.Sentence, j.Warnings, j.Changes, j.NextLook, j.LeaveUntil, j.Question, j.Caution, j.SoundNodes,
+		j.Progress, j.AgeDays, j.ReadyOn, j.ReadyFirst, j.ReadyLast,
+	}
+}
+
+// PageCutting is what a cutting's own page shows: the judgement whole.
+type PageCutting struct {
+	CuttingFacts
+	Judgement readiness.Judgement `json:"judgement"`
+}
+
+// facts are a life as the screen draws it, without names of today.
+func (l lived) facts() CuttingFacts {
+	r := l.row
+	f := CuttingFacts{
+		ID: r.ID, Code: r.Code, Tag: r.Tag, MotherID: r.MotherID, MotherName: r.MotherName, GroupKey: r.GroupKey, GroupName: l.Group.Name,
+		Pattern: r.Pattern, Kind: r.Piece.Kind, Piece: r.Piece, Nodes: l.Nodes, ThicknessMM: l.thicknessMM, Where: l.Where(), Fate: l.Fate(), CutID: r.CutID,
+		Pose: plant.PoseOf(l.Group, r.Piece.Kind, l.Form), CutOn: r.CutOn, CutKnownTo: r.KnownTo, MotherKnown: r.MotherKnown,
+		PottedOn: r.PottedOn, Pot: l.pot, GivenOn: r.GivenOn, Seen: l.Seen(),
+	}
+	f.GoneNodes, f.GoneMM = l.Gone()
+	if n := len(l.settings); n > 0 {
+		last := l.settings[n-1]
+		now, _ := l.SetNow()
+		f.SetOn, f.VesselID, f.SetNodes, f.Medium = &last.SetOn, &last.VesselID, now.Nodes, now.Medium
+		f.Uncovered = l.Group.CoverOver(f.Medium, f.Pose).Open()
+	}
+	if n := len(l.looks); n > 0 {
+		f.LookedAt = &l.looks[n-1].LookedAt
+	}
+	if longest, ok := f.Seen.Longest(); ok {
+		f.LongestMM = longest.LengthMM
+	}
+	return f
+}

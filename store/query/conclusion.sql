@@ -1,0 +1,54 @@
+-- name: Conclusions :many
+-- Every cutting asked for, with what was concluded of it and whether that still holds.
+select c.id, c.cut_id, st.mother_id, n.stands, cut.cut_on, c.code,
+       coalesce(x.facts = c.facts and x.rules = sqlc.arg(rules)::text and (x.day = sqlc.arg(day)::date or not n.stands), false)::boolean as holds,
+       coalesce(x.shelf, '{}'::jsonb)::jsonb as shelf, coalesce(x.verdicts, '{}'::jsonb)::jsonb as verdicts,
+       coalesce(x.school, '')::text as school, coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
+from cutting_now n
+join cutting c on c.id = n.cutting_id
+join cut on cut.id = c.cut_id
+join stem st on st.id = c.stem_id
+left join conclusion x on x.cutting_id = c.id
+where (not sqlc.arg(standing)::boolean or n.stands)
+  and (cardinality(sqlc.arg(ids)::uuid[]) = 0 or c.id = any(sqlc.arg(ids)::uuid[]))
+  and (cardinality(sqlc.arg(mother_ids)::uuid[]) = 0 or st.mother_id = any(sqlc.arg(mother_ids)::uuid[]))
+order by cut.cut_on, c.code;
+
+-- name: DecidedUnconcluded :many
+-- Cuttings that no longer stand and of which nothing that holds was concluded.
+select c.id from cutting_now n
+join cutting c on c.id = n.cutting_id
+left join conclusion x on x.cutting_id = c.id and x.facts = c.facts and x.rules = sqlc.arg(rules)::text
+where not n.stands and x.cutting_id is null
+order by c.id limit 500;
+
+-- name: Records :many
+-- What the cuttings whose fate is known say of each group and medium.
+select x.group_key, x.medium, sum(x.won)::integer as won, sum(x.tried)::integer as tried
+from conclusion x
+join cutting c on c.id = x.cutting_id and c.withdrawn_at is null and c.facts = x.facts
+where x.tried is not null and x.rules = sqlc.arg(rules)::text
+group by x.group_key, x.medium;
+
+-- name: KeepConclusions :exec
+insert into conclusion (cutting_id, facts, rules, day, school, verdicts, shelf, urgency, vessel_id, place_id, group_key, medium, won, tried)
+select r.cutting_id, r.facts, sqlc.arg(rules)::text, sqlc.arg(day)::date, r.school, r.verdicts, r.shelf, r.urgency, r.vessel_id, r.place_id, r.group_key, r.medium, r.won, r.tried
+from jsonb_to_recordset(sqlc.arg(kept)::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf jsonb, urgency integer, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
+order by r.cutting_id
+on conflict (cutting_id) do update set facts = excluded.facts, rules = excluded.rules, day = excluded.day, school = excluded.school, verdicts = excluded.verdicts,
+    shelf = excluded.shelf, urgency = excluded.urgency, vessel_id = excluded.vessel_id, place_id = excluded.place_id,
+    group_key = excluded.group_key, medium = excluded.medium, won = excluded.won, tried = excluded.tried
+where excluded.facts >= conclusion.facts;
+
+-- name: IssueForecasts :exec
+insert into forecast (cutting_id, issued_on, school, facts, rules, ready_on, ready_first, ready_last, forecast)
+select r.cutting_id, sqlc.arg(issued_on)::date, r.school, r.facts, sqlc.arg(rules)::text, r.ready_on, r.ready_first, r.ready_last, r.forecast
+from jsonb_to_recordset(sqlc.arg(issued)::jsonb) as r(cutting_id uuid, school text, facts integer, ready_on date, ready_first date, ready_last date, forecast jsonb)
+order by r.cutting_id
+on conflict do nothing;
+
+-- name: ForecastsOf :many
+select * from forecast where cutting_id = $1 order by issued_on, school, facts;
+
+-- name: ThrowConclusionsAway :exec
+delete from conclusion;
