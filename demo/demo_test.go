@@ -9,6 +9,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"clearjar/core/number"
 	"clearjar/core/plant"
 	"clearjar/core/rootphoto"
 	"clearjar/propagation"
@@ -94,7 +95,7 @@ func TestTracedLengthsOfRenderedJarsAgreeWithTheirTruth(t *testing.T) {
 			if len(path) < len(r.Apparent) || r.Naive < 10 {
 				continue
 			}
-			res, err := rootphoto.Measure(scale, [][]plant.Point{path}, rootphoto.Setting{RoundJar: true})
+			res, err := rootphoto.Measure(number.Table{}, scale, [][]plant.Point{path}, rootphoto.Setting{RoundJar: true})
 			require.NoError(t, err)
 			got := res.Roots[0]
 			worst = math.Max(worst, math.Abs(got.LengthMM/r.Naive-1))

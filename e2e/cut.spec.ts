@@ -326,7 +326,7 @@ test('is a piece worth it: what to ask, what would raise it', async ({ page }) =
 
 test('a number of the planner is changed and put back', async ({ page }) => {
   await page.goto('/numbers')
-  const table = page.getByRole('region', { name: "The planner's numbers" })
+  const table = page.getByRole('region', { name: 'Numbers' })
   await page.getByRole('combobox', { name: 'Which' }).selectOption({ label: 'chances of gesneriads' })
   const field = table.getByRole('spinbutton', { name: 'One node of gesneriads in mix' })
   await field.fill('0.5')

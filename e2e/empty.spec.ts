@@ -12,7 +12,7 @@ test('every station says what to do when there is nothing yet', async ({ page })
     ['/potup', /None is ready today/],
     ['/offer', /What is known|Worth it/],
     ['/files', /Stem maps/],
-    ['/numbers', /The planner's numbers/],
+    ['/numbers', /Where every number comes from/],
     ['/bring-in', /Bring in a piece/],
   ] as const) {
     await page.goto(path)

@@ -21,7 +21,7 @@ const views = async (page: Parameters<typeof cuttingByCode>[0]) => {
     { path: `/cuttings/${potted.id}`, ready: 'The weeks after potting' },
     { path: `/cuttings/${cutting.id}/look`, ready: 'By eye and touch' },
     { path: '/potup', ready: 'ml of mix' },
-    { path: '/numbers', ready: 'Longest root wanted' },
+    { path: '/numbers', ready: 'Ends dry or rot back' },
     { path: '/nothing/here', ready: 'Nothing stands here' },
   ]
 }
@@ -151,5 +151,21 @@ test('where every number comes from', async ({ page }) => {
   const groups = page.getByRole('region', { name: 'Growth groups' })
   await expect(groups.getByRole('row')).toHaveCount(20)
   await expect(groups.getByRole('row', { name: /Pitcher vines/ })).toContainText('black')
+  await page.getByLabel('Which').selectOption({ label: 'potting up' })
   await expect(page.getByRole('row', { name: /Widest first pot/ })).toContainText('common practice')
+
+  // Any number is the grower's to change, and everything is judged by it at once.
+  const ready = page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Pot up/ })
+  await expect(ready).toContainText(/\d/)
+  const before = await ready.textContent()
+  await page.getByLabel('Which').selectOption({ label: 'verdicts' })
+  const longest = page.getByRole('spinbutton', { name: 'Early roots: longest root wanted' })
+  await longest.fill('120')
+  await longest.blur()
+  await expect(ready).not.toHaveText(before ?? '')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(ready).toHaveText(before ?? '')
+  await longest.fill('900')
+  await longest.blur()
+  await expect(page.getByRole('alert')).toContainText('lies between 0 and 200')
 })

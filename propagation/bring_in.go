@@ -143,11 +143,16 @@ func (b Brought) write(ctx context.Context, g *Garden) error {
 	if _, err := g.store.AddCut(ctx, sqlgen.AddCutParams{ID: b.cutID(), StemID: stemID, MapVersion: 1, CutOn: b.Since, KnownTo: b.KnownTo}); err != nil {
 		return err
 	}
-	id, err := g.take(ctx, b.cutID(), stem, mother, b.piece(), 0)
+	sheet, err := g.sheet(ctx)
 	if err != nil {
 		return err
 	}
-	if err := g.setBrought(ctx, b, id); err != nil {
+	piece := b.piece(sheet)
+	id, err := g.take(ctx, b.cutID(), stem, mother, piece, 0)
+	if err != nil {
+		return err
+	}
+	if err := g.setBrought(ctx, b, id, piece.Set); err != nil {
 		return err
 	}
 	if b.Seen == nil {
@@ -161,11 +166,11 @@ func (b Brought) write(ctx context.Context, g *Garden) error {
 }
 
 // piece is the whole of it: nothing was stripped that anyone knows of.
-func (b Brought) piece() cutplan.Piece {
+func (b Brought) piece(sheet cutplan.Sheet) cutplan.Piece {
 	stem := b.stem()
 	set := b.SetNodes
 	if set < 1 {
-		set = cutplan.SetUsually(b.Kind, b.Nodes)
+		set = cutplan.SetUsually(sheet, b.Kind, b.Nodes)
 	}
 	return cutplan.Piece{
 		First: 1, Last: b.Nodes, Kind: b.Kind, ToMM: stem.LengthMM(), BelowMM: broughtEndMM, AboveMM: broughtEndMM, Set: min(set, b.Nodes),
@@ -201,7 +206,7 @@ func (g *Garden) motherOfBrought(ctx context.Context, b Brought) (uuid.UUID, err
 }
 
 // setBrought sets it into its vessel, when it stands in one.
-func (g *Garden) setBrought(ctx context.Context, b Brought, cutting uuid.UUID) error {
+func (g *Garden) setBrought(ctx context.Context, b Brought, cutting uuid.UUID, nodes int) error {
 	vessel := b.VesselID
 	if b.Vessel != nil {
 		v := *b.Vessel
@@ -214,7 +219,7 @@ func (g *Garden) setBrought(ctx context.Context, b Brought, cutting uuid.UUID) e
 	if vessel == nil {
 		return nil
 	}
-	return g.set(ctx, Setting{ID: b.part("setting"), CuttingID: cutting, VesselID: *vessel, SetOn: b.Since, SetNodes: b.piece().Set}, 0)
+	return g.set(ctx, Setting{ID: b.part("setting"), CuttingID: cutting, VesselID: *vessel, SetOn: b.Since, SetNodes: nodes}, 0)
 }
 
 // withdrawBrought takes a piece that was brought in back, with all that came with it and is used by nothing else.

@@ -7,7 +7,6 @@ import (
 
 	"clearjar/core/life"
 	"clearjar/core/plant"
-	"clearjar/core/potting"
 	"clearjar/store/sqlgen"
 )
 
@@ -82,7 +81,7 @@ func (g *Garden) checkOutcome(c lived, o life.Outcome) error {
 		if c.Potted == nil {
 			return plant.Refuse("kind", "success is counted when it has grown on after potting: pot it up first")
 		}
-		early := int(potting.GrownOnAfter.Value)
+		early := c.Numbers.Int(life.GrownOnAfter)
 		if from := c.Potted.On.AddDate(0, 0, early); plant.Days(from, o.On.In(g.zone)) < 0 {
 			return plant.Refuse("on", "too early to count as grown on: at least %s after potting, which is %s", plant.Counted(early, "day", "days"), plant.Date(from, g.now().In(g.zone)))
 		}

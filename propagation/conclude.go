@@ -24,8 +24,8 @@ import (
 //go:embed lives.go shelf_cutting.go conclude.go
 var shape embed.FS
 
-// rules is the version of all that a conclusion rests on beside the facts and the day.
-var rules = func() string {
+// code is the version of the program's part of what a conclusion rests on.
+var code = func() string {
 	sum := fnv.New64a()
 	for _, name := range []string{"lives.go", "shelf_cutting.go", "conclude.go"} {
 		text, err := shape.ReadFile(name)
@@ -36,6 +36,13 @@ var rules = func() string {
 	}
 	return core.Rules + "-" + hex.EncodeToString(sum.Sum(nil))
 }()
+
+// rules is the version of all that a conclusion rests on beside the facts and the day: the program, and the
+// household's numbers.
+func (g *Garden) rules(ctx context.Context) (string, error) {
+	numbers, err := g.numbers(ctx)
+	return code + "-" + numbers.Version(), err
+}
 
 // only says which cuttings are asked for: those with the ids, of the mothers, or all; and of these only those that stand.
 type only struct {
@@ -85,6 +92,10 @@ func (g *Garden) concluded(ctx context.Context, which only) ([]concluded, error)
 	if which.mothers == nil {
 		which.mothers = []uuid.UUID{}
 	}
+	rules, err := g.rules(ctx)
+	if err != nil {
+		return nil, err
+	}
 	rows, err := g.store.Conclusions(ctx, sqlgen.ConclusionsParams{Rules: rules, Day: g.day(), Standing: which.standing, Ids: which.ids, MotherIds: which.mothers})
 	if err != nil {
 		return nil, err
@@ -101,7 +112,7 @@ func (g *Garden) concluded(ctx context.Context, which only) ([]concluded, error)
 			return nil, err
 		}
 	}
-	judged, err := g.conclude(ctx, anew)
+	judged, err := g.conclude(ctx, rules, anew)
 	for _, c := range judged {
 		out[at[c.id]] = c
 	}
@@ -112,7 +123,7 @@ func (g *Garden) concluded(ctx context.Context, which only) ([]concluded, error)
 const judgedAtOnce = 500
 
 // conclude judges cuttings anew and keeps what follows.
-func (g *Garden) conclude(ctx context.Context, ids []uuid.UUID) ([]concluded, error) {
+func (g *Garden) conclude(ctx context.Context, rules string, ids []uuid.UUID) ([]concluded, error) {
 	out := []concluded{}
 	for len(ids) > 0 {
 		n := min(len(ids), judgedAtOnce)
@@ -128,7 +139,7 @@ func (g *Garden) conclude(ctx context.Context, ids []uuid.UUID) ([]concluded, er
 			}
 			out, kept[i], issued = append(out, c), k, append(issued, f...)
 		}
-		if err := g.keepConclusions(ctx, kept, issued); err != nil {
+		if err := g.keepConclusions(ctx, rules, kept, issued); err != nil {
 			return nil, err
 		}
 		ids = ids[n:]
@@ -210,7 +221,7 @@ func dateOrNil(t *time.Time) *string {
 	return &text
 }
 
-func (g *Garden) keepConclusions(ctx context.Context, k []kept, f []issued) error {
+func (g *Garden) keepConclusions(ctx context.Context, rules string, k []kept, f []issued) error {
 	text, err := json.Marshal(k)
 	if err != nil {
 		return err
@@ -226,6 +237,10 @@ func (g *Garden) keepConclusions(ctx context.Context, k []kept, f []issued) erro
 
 // records are the grower's own, by the key of the planner's number they speak about: of all whose fate is known.
 func (g *Garden) records(ctx context.Context) (map[string]cutplan.Record, error) {
+	rules, err := g.rules(ctx)
+	if err != nil {
+		return nil, err
+	}
 	for {
 		ids, err := g.store.DecidedUnconcluded(ctx, rules)
 		if err != nil {
@@ -234,7 +249,7 @@ func (g *Garden) records(ctx context.Context) (map[string]cutplan.Record, error)
 		if len(ids) == 0 {
 			break
 		}
-		if _, err := g.conclude(ctx, ids); err != nil {
+		if _, err := g.conclude(ctx, rules, ids); err != nil {
 			return nil, err
 		}
 	}

@@ -30,7 +30,7 @@ func (g *Garden) CuttingPage(ctx context.Context, id uuid.UUID) (CuttingPage, er
 	c.Today = in.of(c.VesselID, l.row.PottedPlaceID)
 	page := CuttingPage{
 		Group: l.Group, Schools: []SchoolVerdict{}, History: []Event{}, Longest: []LongestAt{}, Care: []AftercareStep{},
-		Caution: plant.CautionsFor(l.Group.Hazards...), Sisters: []Sister{}, Wanted: readiness.ThresholdMM(l.school()), Words: c.Kind.Row(),
+		Caution: plant.CautionsFor(l.Group.Hazards...), Sisters: []Sister{}, Wanted: readiness.ThresholdMM(l.Numbers, l.school()), Words: c.Kind.Row(),
 	}
 	for _, s := range plant.Schools() {
 		j, err := readiness.Judge(l.evidence(g), s.Key)
@@ -55,7 +55,7 @@ func (g *Garden) CuttingPage(ctx context.Context, id uuid.UUID) (CuttingPage, er
 		return CuttingPage{}, err
 	}
 	if c.PottedOn != nil {
-		for _, s := range potting.Aftercare(c.PottedOn.In(g.zone), g.Today(), l.Group, c.Kind, c.Medium) {
+		for _, s := range potting.Aftercare(l.Numbers, c.PottedOn.In(g.zone), g.Today(), l.Group, c.Kind, c.Medium) {
 			page.Care = append(page.Care, AftercareStep(s))
 		}
 	}
@@ -194,7 +194,7 @@ func (g *Garden) addEnds(ctx context.Context, page *CuttingPage, l lived, add fu
 		if err != nil {
 			return err
 		}
-		add(p.PottedOn, "potted", p.ID, "Potted up: %.0f mm pot, %.0f ml of mix.", c.Pot.TopMM, c.Pot.FrustumML(c.Pot.DepthMM-potting.RimGap.Value))
+		add(p.PottedOn, "potted", p.ID, "Potted up: %.0f mm pot, %.0f ml of mix.", c.Pot.TopMM, c.Pot.MixML(l.Numbers))
 	}
 	if c.GivenOn != nil {
 		h, err := g.store.HandoverOf(ctx, c.ID)

@@ -1,6 +1,8 @@
 package propagation
 
 import (
+	"slices"
+
 	"clearjar/core/cutplan"
 	"clearjar/core/growth"
 	"clearjar/core/plant"
@@ -44,10 +46,11 @@ func Book() Handbook {
 	for _, r := range h.Organs {
 		h.OrganLimits[r.Organ] = cutplan.LimitsFor(r.Organ)
 	}
-	h.Numbers = append(h.Numbers, readiness.Numbers()...)
-	h.Numbers = append(h.Numbers, cutplan.Numbers()...)
-	h.Numbers = append(h.Numbers, rootphoto.Numbers()...)
-	h.Numbers = append(h.Numbers, potting.Numbers()...)
-	h.Numbers = append(h.Numbers, growth.Numbers()...)
+	h.Numbers = Numbers()
 	return h
+}
+
+// Numbers lists the starting value of every number of the job, the planner's first.
+func Numbers() []plant.Number {
+	return slices.Concat(cutplan.Numbers(), readiness.Numbers(), growth.Numbers(), potting.Numbers(), rootphoto.Numbers())
 }

@@ -73,6 +73,10 @@ func (g *Garden) livesOf(ctx context.Context, ids []uuid.UUID) ([]lived, error) 
 	if err != nil {
 		return nil, err
 	}
+	numbers, err := g.numbers(ctx)
+	if err != nil {
+		return nil, err
+	}
 	looksOf := byCutting(looks, func(l sqlgen.LooksOfCuttingsRow) uuid.UUID { return l.CuttingID })
 	settingsOf := byCutting(settings, func(s sqlgen.SettingsOfCuttingsRow) uuid.UUID { return s.CuttingID })
 	backsOf := byCutting(backs, func(b sqlgen.CutBack) uuid.UUID { return b.CuttingID })
@@ -81,6 +85,7 @@ func (g *Garden) livesOf(ctx context.Context, ids []uuid.UUID) ([]lived, error) 
 		if out[i], err = g.lived(r, maps[mapKey{r.StemID, r.MapVersion}], settingsOf[r.ID], looksOf[r.ID], backsOf[r.ID]); err != nil {
 			return nil, err
 		}
+		out[i].Numbers = numbers
 	}
 	return out, nil
 }

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"clearjar/core/cutplan"
+	"clearjar/core/number"
 	"clearjar/core/plant"
 	"clearjar/store/sqlgen"
 	"clearjar/store/wish"
@@ -214,21 +215,27 @@ func (l *laidStem) takenBy(at *time.Time) (later bool) {
 	return later
 }
 
-// sheet is the planner's numbers with the grower's decisions on them.
-func (g *Garden) sheet(ctx context.Context) (cutplan.Sheet, error) {
+// numbers are those of the job with the grower's decisions laid over them.
+func (g *Garden) numbers(ctx context.Context) (number.Table, error) {
 	rows, err := g.store.PlannerNumbers(ctx)
 	if err != nil {
-		return cutplan.Sheet{}, err
+		return number.Table{}, err
 	}
-	return sheetOf(rows)
+	return tableOf(rows)
 }
 
-func sheetOf(rows []sqlgen.PlannerNumber) (cutplan.Sheet, error) {
-	changes := []cutplan.Change{}
+// sheet is the numbers as the planner takes them.
+func (g *Garden) sheet(ctx context.Context) (cutplan.Sheet, error) {
+	t, err := g.numbers(ctx)
+	return cutplan.Sheet{Table: t}, err
+}
+
+func tableOf(rows []sqlgen.PlannerNumber) (number.Table, error) {
+	changes := []number.Change{}
 	for _, r := range rows {
-		if r.Kind != "start" && cutplan.Known(r.Key) {
-			changes = append(changes, cutplan.Change{Key: r.Key, Value: r.Value, Won: int(r.Won), Tried: int(r.Tried)})
+		if r.Kind != "start" && number.Known(r.Key) {
+			changes = append(changes, number.Change{Key: r.Key, Value: r.Value, Won: int(r.Won), Tried: int(r.Tried)})
 		}
 	}
-	return cutplan.Sheet{}.With(changes...)
+	return number.Table{}.With(changes...)
 }

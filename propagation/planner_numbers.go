@@ -6,11 +6,12 @@ import (
 	"github.com/google/uuid"
 
 	"clearjar/core/cutplan"
+	"clearjar/core/number"
 	"clearjar/core/plant"
 	"clearjar/store/sqlgen"
 )
 
-// PlannerNumber is one number of the planner as it is in use.
+// PlannerNumber is one number of the job as it is in use.
 type PlannerNumber struct {
 	Number plant.Number `json:"number"`
 	// Start is the starting value, Kind what the grower decided: start, value or records.
@@ -23,17 +24,18 @@ type PlannerNumber struct {
 	ByRecords float64 `json:"by_records"`
 }
 
-// PlannerNumbers lists every number of the planner with the grower's decision and records.
+// PlannerNumbers lists every number of the job with the grower's decision and records: the planner's first.
 func (g *Garden) PlannerNumbers(ctx context.Context) ([]PlannerNumber, error) {
 	kinds := map[string]string{}
 	rows, err := g.store.PlannerNumbers(ctx)
 	if err != nil {
 		return nil, err
 	}
-	sheet, err := sheetOf(rows)
+	table, err := tableOf(rows)
 	if err != nil {
 		return nil, err
 	}
+	sheet := cutplan.Sheet{Table: table}
 	for _, r := range rows {
 		kinds[r.Key] = r.Kind
 	}
@@ -42,9 +44,8 @@ func (g *Garden) PlannerNumbers(ctx context.Context) ([]PlannerNumber, error) {
 		return nil, err
 	}
 	out := []PlannerNumber{}
-	starts := cutplan.Numbers()
-	for i, n := range sheet.Numbers() {
-		p := PlannerNumber{Number: n, Start: starts[i].Value, Kind: "start"}
+	for _, n := range Numbers() {
+		p := PlannerNumber{Number: table.Now(n), Start: n.Value, Kind: "start"}
 		if k := kinds[n.Key]; k != "" {
 			p.Kind = k
 		}
@@ -61,7 +62,7 @@ func (g *Garden) PlannerNumbers(ctx context.Context) ([]PlannerNumber, error) {
 	return out, nil
 }
 
-// NumberChoice is the grower's decision about one number of the planner.
+// NumberChoice is the grower's decision about one number of the job.
 type NumberChoice struct {
 	ID  uuid.UUID `json:"id"`
 	Key string    `json:"key" maxLength:"80"`
@@ -81,8 +82,8 @@ func (g *Garden) ChooseNumber(ctx context.Context, n NumberChoice) ([]PlannerNum
 func (n NumberChoice) named() named { return named{id: n.ID, kind: "planner_number"} }
 
 func (n NumberChoice) write(ctx context.Context, g *Garden) error {
-	if !cutplan.Known(n.Key) {
-		return plant.Refuse("key", "%q is not a number of the planner", n.Key)
+	if !number.Known(n.Key) {
+		return plant.Refuse("key", "%q is not a number of the job", n.Key)
 	}
 	change := cutplan.Change{Key: n.Key, Value: n.Value}
 	if n.Kind == "records" {

@@ -28,7 +28,7 @@ func (g *Garden) PotFor(ctx context.Context, cuttingID uuid.UUID) (potting.Advic
 	if err != nil {
 		return potting.Advice{}, err
 	}
-	return potting.Suggest(l.Group, l.Kind, l.facts().LongestMM)
+	return potting.Suggest(l.Numbers, l.Group, l.Kind, l.facts().LongestMM)
 }
 
 // PotUp moves a cutting into its first pot. Potting a piece twice is refused.
@@ -64,7 +64,7 @@ func (p Potting) write(ctx context.Context, g *Garden) error {
 	mark(&g.touched.Places, place.ID)
 	_, err = g.store.AddPotting(ctx, sqlgen.AddPottingParams{
 		ID: p.ID, CuttingID: p.CuttingID, PlaceID: place.ID, PottedOn: p.PottedOn, Pot: p.Pot,
-		MixMl: p.Pot.FrustumML(p.Pot.DepthMM - potting.RimGap.Value), Note: note,
+		MixMl: p.Pot.MixML(c.Numbers), Note: note,
 	})
 	return err
 }

@@ -64,4 +64,3 @@ func holdsLists(t reflect.Type) bool {
 	}
 	return false
 }
-

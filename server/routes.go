@@ -58,13 +58,6 @@ func register[In, Out any](api huma.API, method, id, path, summary string, do fu
 	})
 }
 
-// Measuring asks for lengths in mm of lines drawn on a photo.
-type Measuring struct {
-	Scale plant.Scale     `json:"scale"`
-	Paths [][]plant.Point `json:"paths" maxItems:"200"`
-	rootphoto.Setting
-}
-
 // Routes adds every operation to the contract.
 func Routes(api huma.API, g *propagation.Garden) {
 	get(api, "handbook", "/api/handbook", "Groups, schools, vessels, cautions and every number with its basis",
@@ -111,8 +104,8 @@ func Routes(api huma.API, g *propagation.Garden) {
 			return g.RecordLook(ctx, in.Body)
 		})
 	post(api, "measure", "/api/measure", "Lengths in mm of lines on a photo",
-		func(_ context.Context, in *body[Measuring]) (rootphoto.Result, error) {
-			return rootphoto.Measure(in.Body.Scale, in.Body.Paths, in.Body.Setting)
+		func(ctx context.Context, in *body[propagation.Measuring]) (rootphoto.Result, error) {
+			return g.Measure(ctx, in.Body)
 		})
 	post(api, "chooseSchool", "/api/schools", "Choose the school for a cutting",
 		func(ctx context.Context, in *body[propagation.SchoolChoice]) (propagation.CuttingPage, error) {

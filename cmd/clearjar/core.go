@@ -9,6 +9,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"clearjar/core/cutplan"
+	"clearjar/core/number"
 	"clearjar/core/plant"
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
@@ -196,7 +197,7 @@ Writes pot (top_mm, bottom_mm, depth_mm), mix_ml, mix (parts and ml of each), re
 			if err != nil {
 				return potting.Advice{}, err
 			}
-			return potting.Suggest(group, in.Kind, in.LongestMM)
+			return potting.Suggest(number.Table{}, group, in.Kind, in.LongestMM)
 		})
 }
 

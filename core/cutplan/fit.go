@@ -8,9 +8,9 @@ import (
 
 // Numbers of the mother's own readiness.
 var (
-	WateredWithin = number("watered_within", "Watered generously within", 2, "days", practice("one to two days before the cut"))
-	RestDays      = number("rest_days", "Rest between two cuts of one mother", 21, "days", plant.Assumed("three weeks, until cut ends have shot"))
-	LongRestDays  = number("dormant_rest_days", "Rest between two cuts in the dark half of the year", 42, "days", plant.Assumed("twice as long"))
+	WateredWithin = define("watered_within", "Watered generously within", 2, "days", practice("one to two days before the cut"))
+	RestDays      = define("rest_days", "Rest between two cuts of one mother", 21, "days", plant.Assumed("three weeks, until cut ends have shot"))
+	LongRestDays  = define("dormant_rest_days", "Rest between two cuts in the dark half of the year", 42, "days", plant.Assumed("twice as long"))
 )
 
 // Standing is what is known of a mother today.

@@ -1,13 +1,16 @@
 package cutplan
 
-import "clearjar/core/plant"
+import (
+	"clearjar/core/number"
+	"clearjar/core/plant"
+)
 
-func number(key, label string, v float64, unit string, b plant.Basis) plant.Number {
-	return plant.Number{Key: "cutplan." + key, Label: label, Value: v, Unit: unit, Basis: b}
+func define(key, label string, v float64, unit string, b plant.Basis) plant.Number {
+	return number.Define(plant.Number{Key: "cutplan." + key, Label: label, Value: v, Unit: unit, Basis: b})
 }
 
 func ratio(key, label string, v float64, why string) plant.Number {
-	return number(key, label, v, "odds ratio", plant.Assumed(why))
+	return define(key, label, v, "odds ratio", plant.Assumed(why))
 }
 
 func practice(what string) plant.Basis {
@@ -41,47 +44,47 @@ var (
 	SectionOdds     = ratio("leaf_section", "Section of a leaf", 0.9, "two wounds, less to live on; the size is ours")
 	PulledOdds      = ratio("leaf_pulled", "Pulled with its base", 1.2, "the growing point is in the base; the size is ours")
 	CutNotPulled    = ratio("leaf_not_pulled", "Cut, where the base must come with it", 0.2, "these regrow from the white base; the size is ours")
-	DivisionRooted  = number("division_rooted", "A division with roots of its own", 0.98, "fraction", practice("near 100 %, no source"))
-	DivisionNoRoots = number("division_unrooted", "A division without roots", 0.53, "fraction", practice("a half survive, no source; before rot"))
+	DivisionRooted  = define("division_rooted", "A division with roots of its own", 0.98, "fraction", practice("near 100 %, no source"))
+	DivisionNoRoots = define("division_unrooted", "A division without roots", 0.53, "fraction", practice("a half survive, no source; before rot"))
 )
 
 // Rot: the chance by medium, and odds ratios on it.
 var (
-	RotWater    = number("rot_water", "Rots before it roots, in water", 0.04, "fraction", plant.Assumed("about one in twenty"))
-	RotMoss     = number("rot_moss", "Rots before it roots, in moss", 0.04, "fraction", plant.Assumed("about one in twenty"))
-	RotPerlite  = number("rot_perlite", "Rots before it roots, in perlite", 0.03, "fraction", plant.Assumed("airy, clean, little mould"))
-	RotMix      = number("rot_mix", "Rots before it roots, in covered mix", 0.05, "fraction", plant.Assumed("rots if wet"))
+	RotWater    = define("rot_water", "Rots before it roots, in water", 0.04, "fraction", plant.Assumed("about one in twenty"))
+	RotMoss     = define("rot_moss", "Rots before it roots, in moss", 0.04, "fraction", plant.Assumed("about one in twenty"))
+	RotPerlite  = define("rot_perlite", "Rots before it roots, in perlite", 0.03, "fraction", plant.Assumed("airy, clean, little mould"))
+	RotMix      = define("rot_mix", "Rots before it roots, in covered mix", 0.05, "fraction", plant.Assumed("rots if wet"))
 	RotFace     = ratio("rot_second_face", "Second cut face", 1.5, "every wound is a way in; the size is ours")
 	RotBare     = ratio("rot_leafless", "Stripped bare: less to rot", 0.8, "one school strips single nodes for this; the size is ours")
 	RotFat      = ratio("rot_fat_wound", "Fat wound", 1.3, "fat wounds need longer to dry; the size is ours")
 	RotStub     = ratio("rot_stub", "Long bare stub below the lowest node", 1.5, "long bare stubs rot, one school says; the size is ours")
 	RotUncured  = ratio("rot_uncured", "Set wet where the face must dry first", 2.5, "succulent and milky-sapped pieces must callus; the size is ours")
 	RotClosed   = ratio("rot_closed", "Closed over, where the group rots if wet and closed", 2, "begonias and succulents; the size is ours")
-	PriorWeight = number("prior_weight", "A starting value weighs as much as", 10, "records", plant.Assumed("ten of your own nodes count as much as our guess"))
+	PriorWeight = define("prior_weight", "A starting value weighs as much as", 10, "records", plant.Assumed("ten of your own nodes count as much as our guess"))
 )
 
 // Worth of a plant by the pattern of the node it grew from.
 var (
-	WorthStrong = number("worth_strong", "Worth of a plant from a strongly patterned node", 2, "worth", plant.Assumed("twice a plant of some pattern"))
-	WorthSome   = number("worth_some", "Worth of a plant from a node with some pattern", 1, "worth", plant.Assumed("the unit"))
-	WorthNone   = number("worth_none", "Worth of a plant from a node without pattern", 0.3, "worth", plant.Assumed("comes plain; a third"))
+	WorthStrong = define("worth_strong", "Worth of a plant from a strongly patterned node", 2, "worth", plant.Assumed("twice a plant of some pattern"))
+	WorthSome   = define("worth_some", "Worth of a plant from a node with some pattern", 1, "worth", plant.Assumed("the unit"))
+	WorthNone   = define("worth_none", "Worth of a plant from a node without pattern", 0.3, "worth", plant.Assumed("comes plain; a third"))
 )
 
 // Lengths and counts.
 var (
-	DieBack      = number("die_back", "Ends dry or rot back", 10, "mm", practice("5 to 15 mm each; the middle"))
-	DieBackMost  = number("die_back_most", "Ends dry or rot back at most", 15, "mm", practice("5 to 15 mm each; the far end"))
-	SlowFrom     = number("slow_from", "A slow rooter makes first roots after", 21, "days", plant.Assumed("three weeks; there hormone is called useful"))
-	SetAtMost    = number("set_at_most", "Nodes set, at most", 2, "nodes", plant.Practice)
-	KnifeOffNode = number("knife_off_node", "Knife at least this far from a node", 2, "mm", plant.Assumed("nearer, the blade bruises the bud"))
-	BelowThick   = number("below_thick", "Knife below a node of a thick stem", 18, "mm", practice("13 to 25 mm; the middle"))
-	BelowThin    = number("below_thin", "Knife below a node of a thin stem", 7, "mm", practice("5 to 10 mm; the middle"))
-	ThickFrom    = number("thick_from", "A stem is thick from", 10, "mm", plant.Assumed("where growers take pruners rather than a razor"))
-	FatFrom      = number("fat_from", "A stem is very thick, its wound fat, from", 20, "mm", plant.Assumed("thumb thick"))
-	TrimTotal    = number("trim_total", "Trimmed pieces keep bare stem in all", 25, "mm", practice("about 25 mm in all, because long bare stubs rot"))
-	LongTop      = number("long_top", "Stem left above the top node when internodes are left long", 15, "mm", practice("the far end of what dries back"))
-	LongStub     = number("long_stub", "A bare stub is long from", 40, "mm", plant.Assumed("well beyond what dries back"))
-	RootsLost    = number("roots_lost", "Roots lost when a clump is divided, at most", 0.2, "fraction", practice("never more than a fifth"))
+	DieBack      = define("die_back", "Ends dry or rot back", 10, "mm", practice("5 to 15 mm each; the middle"))
+	DieBackMost  = define("die_back_most", "Ends dry or rot back at most", 15, "mm", practice("5 to 15 mm each; the far end"))
+	SlowFrom     = define("slow_from", "A slow rooter makes first roots after", 21, "days", plant.Assumed("three weeks; there hormone is called useful"))
+	SetAtMost    = define("set_at_most", "Nodes set, at most", 2, "nodes", plant.Practice)
+	KnifeOffNode = define("knife_off_node", "Knife at least this far from a node", 2, "mm", plant.Assumed("nearer, the blade bruises the bud"))
+	BelowThick   = define("below_thick", "Knife below a node of a thick stem", 18, "mm", practice("13 to 25 mm; the middle"))
+	BelowThin    = define("below_thin", "Knife below a node of a thin stem", 7, "mm", practice("5 to 10 mm; the middle"))
+	ThickFrom    = define("thick_from", "A stem is thick from", 10, "mm", plant.Assumed("where growers take pruners rather than a razor"))
+	FatFrom      = define("fat_from", "A stem is very thick, its wound fat, from", 20, "mm", plant.Assumed("thumb thick"))
+	TrimTotal    = define("trim_total", "Trimmed pieces keep bare stem in all", 25, "mm", practice("about 25 mm in all, because long bare stubs rot"))
+	LongTop      = define("long_top", "Stem left above the top node when internodes are left long", 15, "mm", practice("the far end of what dries back"))
+	LongStub     = define("long_stub", "A bare stub is long from", 40, "mm", plant.Assumed("well beyond what dries back"))
+	RootsLost    = define("roots_lost", "Roots lost when a clump is divided, at most", 0.2, "fraction", practice("never more than a fifth"))
 )
 
 // Numbers lists the starting value of every number of the package.
@@ -95,5 +98,5 @@ func Numbers() []plant.Number {
 		DieBack, DieBackMost, SlowFrom, SetAtMost, KnifeOffNode, BelowThick, BelowThin, ThickFrom, FatFrom, TrimTotal, LongTop, LongStub, RootsLost,
 		WateredWithin, RestDays, LongRestDays, LeggyShare,
 		OfferGood, OfferEven, OfferLong, OfferOpen, SideWorst, SideUsual, SideBest,
-	}, Baselines()...)
+	}, baselines...)
 }

@@ -68,18 +68,18 @@ type Raise struct {
 
 // Numbers of an offer: what softness does, and from where its chance is called good or a long shot.
 var (
-	OfferGood = number("offer_good", "An offered piece is good from", 0.75, "fraction", plant.Assumed("three of four come through"))
-	OfferEven = number("offer_even", "An offered piece is better than even from", 0.5, "fraction", plant.Assumed("by the word"))
-	OfferLong = number("offer_long_shot", "An offered piece is a long shot below", 0.4, "fraction", plant.Assumed("expect most to fail"))
-	OfferOpen = number("offer_open", "Ask first when what is not known moves the chance by more than", 0.35, "fraction", plant.Assumed("a third"))
+	OfferGood = define("offer_good", "An offered piece is good from", 0.75, "fraction", plant.Assumed("three of four come through"))
+	OfferEven = define("offer_even", "An offered piece is better than even from", 0.5, "fraction", plant.Assumed("by the word"))
+	OfferLong = define("offer_long_shot", "An offered piece is a long shot below", 0.4, "fraction", plant.Assumed("expect most to fail"))
+	OfferOpen = define("offer_open", "Ask first when what is not known moves the chance by more than", 0.35, "fraction", plant.Assumed("a third"))
 	// What is taken for the sound stem beside the end nodes while nobody has measured it.
-	SideWorst = number("side_worst", "Sound stem taken at worst while it is not known", 3, "mm", plant.Assumed("cut close"))
-	SideUsual = number("side_usual", "Sound stem taken as usual while it is not known", 15, "mm", plant.Assumed("the far end of what dries back"))
-	SideBest  = number("side_best", "Sound stem taken at best while it is not known", 25, "mm", plant.Assumed("left generously"))
+	SideWorst = define("side_worst", "Sound stem taken at worst while it is not known", 3, "mm", plant.Assumed("cut close"))
+	SideUsual = define("side_usual", "Sound stem taken as usual while it is not known", 15, "mm", plant.Assumed("the far end of what dries back"))
+	SideBest  = define("side_best", "Sound stem taken at best while it is not known", 25, "mm", plant.Assumed("left generously"))
 )
 
 // SoftOdds is what softness does to a piece.
-var SoftOdds = number("soft", "Soft when squeezed", 0.15, "odds ratio", plant.Assumed("rot is soft; the size is ours"))
+var SoftOdds = define("soft", "Soft when squeezed", 0.15, "odds ratio", plant.Assumed("rot is soft; the size is ours"))
 
 // Worth tells what chance an offered piece has, what would raise it, and what to ask first.
 func Worth(g plant.Group, dark bool, s Sheet, o Offer) (OfferAnswer, error) {
@@ -98,7 +98,7 @@ func Worth(g plant.Group, dark bool, s Sheet, o Offer) (OfferAnswer, error) {
 	a.Piece = middle.piece(g, dark, s)
 	a.Chance, a.Low, a.High = a.Piece.Chance, o.filled(-1, s).chance(g, dark, s), o.filled(1, s).chance(g, dark, s)
 	for _, f := range facets {
-		better, ok := f.better(o)
+		better, ok := f.better(o, s)
 		if !ok {
 			continue
 		}
@@ -106,7 +106,7 @@ func Worth(g plant.Group, dark bool, s Sheet, o Offer) (OfferAnswer, error) {
 		r.By = r.Chance - a.Chance
 		open := f.open(o)
 		if open {
-			r.Text, r.By = f.ask, r.Chance-f.worse(o).filled(0, s).chance(g, dark, s)
+			r.Text, r.By = f.ask, r.Chance-f.worse(o, s).filled(0, s).chance(g, dark, s)
 		}
 		switch {
 		case r.By < 0.005: // it would tell, or change, next to nothing
@@ -159,68 +159,68 @@ func (a *OfferAnswer) warn(o Offer, s Sheet) {
 type facet struct {
 	text, ask string
 	open      func(Offer) bool
-	better    func(Offer) (Offer, bool)
-	worse     func(Offer) Offer
+	better    func(Offer, Sheet) (Offer, bool)
+	worse     func(Offer, Sheet) Offer
 }
 
 var facets = []facet{
 	{
 		"", "is there a node", func(o Offer) bool { return o.Node == Unsure },
-		func(o Offer) (Offer, bool) { had := o.Node; o.Node = Yes; return o, had == Unsure },
-		func(o Offer) Offer { o.Node = No; return o },
+		func(o Offer, _ Sheet) (Offer, bool) { had := o.Node; o.Node = Yes; return o, had == Unsure },
+		func(o Offer, _ Sheet) Offer { o.Node = No; return o },
 	},
 	{
 		"roots of its own", "does it have roots of its own", func(o Offer) bool { return o.Roots == Unsure && o.Kind == plant.Division },
-		func(o Offer) (Offer, bool) {
+		func(o Offer, _ Sheet) (Offer, bool) {
 			had := o.Roots
 			o.Roots = Yes
 			return o, had != Yes && o.Kind == plant.Division
 		},
-		func(o Offer) Offer { o.Roots = No; return o },
+		func(o Offer, _ Sheet) Offer { o.Roots = No; return o },
 	},
 	{
 		"a leaf on the piece", "does it have a leaf", func(o Offer) bool { return o.Leaf == Unsure },
-		func(o Offer) (Offer, bool) { had := o.Leaf; o.Leaf = Yes; return o, had != Yes },
-		func(o Offer) Offer { o.Leaf = No; return o },
+		func(o Offer, _ Sheet) (Offer, bool) { had := o.Leaf; o.Leaf = Yes; return o, had != Yes },
+		func(o Offer, _ Sheet) Offer { o.Leaf = No; return o },
 	},
 	{
 		"an aerial root at the node", "is there an aerial root", func(o Offer) bool { return o.Aerial == Unsure },
-		func(o Offer) (Offer, bool) { had := o.Aerial; o.Aerial = Yes; return o, had != Yes },
-		func(o Offer) Offer { o.Aerial = No; return o },
+		func(o Offer, _ Sheet) (Offer, bool) { had := o.Aerial; o.Aerial = Yes; return o, had != Yes },
+		func(o Offer, _ Sheet) Offer { o.Aerial = No; return o },
 	},
 	{
 		"a live, swelling bud", "is the bud alive and swelling", func(o Offer) bool { return o.Bud == Unsure },
-		func(o Offer) (Offer, bool) { had := o.Bud; o.Bud = Yes; return o, had != Yes },
-		func(o Offer) Offer { o.Bud = No; return o },
+		func(o Offer, _ Sheet) (Offer, bool) { had := o.Bud; o.Bud = Yes; return o, had != Yes },
+		func(o Offer, _ Sheet) Offer { o.Bud = No; return o },
 	},
 	{
 		"firm all along", "is it firm all along", func(o Offer) bool { return o.Firm == Unsure },
-		func(o Offer) (Offer, bool) { had := o.Firm; o.Firm = Yes; return o, had != Yes },
-		func(o Offer) Offer { o.Firm = No; return o },
+		func(o Offer, _ Sheet) (Offer, bool) { had := o.Firm; o.Firm = Yes; return o, had != Yes },
+		func(o Offer, _ Sheet) Offer { o.Firm = No; return o },
 	},
 	{
 		"plenty of sound stem on both sides", "how much sound stem is beside the node", func(o Offer) bool { return o.SoundMM < 0 },
-		func(o Offer) (Offer, bool) {
+		func(o Offer, s Sheet) (Offer, bool) {
 			had := o.SoundMM
-			o.SoundMM = SideBest.Value
-			return o, had < DieBackMost.Value
+			o.SoundMM = s.value(SideBest)
+			return o, had < s.value(DieBackMost)
 		},
-		func(o Offer) Offer { o.SoundMM = SideWorst.Value; return o },
+		func(o Offer, s Sheet) Offer { o.SoundMM = s.value(SideWorst); return o },
 	},
 	{
 		"healed ends", "are the ends healed", func(o Offer) bool { return o.Ends == "" },
-		func(o Offer) (Offer, bool) { had := o.Ends; o.Ends = "healed"; return o, had != "healed" },
-		func(o Offer) Offer { o.Ends = "fresh"; return o },
+		func(o Offer, _ Sheet) (Offer, bool) { had := o.Ends; o.Ends = "healed"; return o, had != "healed" },
+		func(o Offer, _ Sheet) Offer { o.Ends = "fresh"; return o },
 	},
 	{
 		"a second node", "", func(Offer) bool { return false },
-		func(o Offer) (Offer, bool) { had := o.Nodes; o.Nodes = 2; return o, had == 1 && o.Node != No },
-		func(o Offer) Offer { return o },
+		func(o Offer, _ Sheet) (Offer, bool) { had := o.Nodes; o.Nodes = 2; return o, had == 1 && o.Node != No },
+		func(o Offer, _ Sheet) Offer { return o },
 	},
 	{
 		"the bright half of the year", "", func(Offer) bool { return false },
-		func(o Offer) (Offer, bool) { had := o.Season; o.Season = "bright"; return o, had != "bright" },
-		func(o Offer) Offer { return o },
+		func(o Offer, _ Sheet) (Offer, bool) { had := o.Season; o.Season = "bright"; return o, had != "bright" },
+		func(o Offer, _ Sheet) Offer { return o },
 	},
 }
 

@@ -116,11 +116,11 @@ func (b Bench) name(p *Piece, hasTip bool) {
 }
 
 // SetUsually is how many growing points of a piece go into the medium when nobody said.
-func SetUsually(kind plant.PieceKind, points int) int {
+func SetUsually(s Sheet, kind plant.PieceKind, points int) int {
 	if kind.Row().Whole {
 		return points
 	}
-	return min(int(SetAtMost.Value), points)
+	return min(int(s.value(SetAtMost)), points)
 }
 
 // setNodes decides which nodes go into the medium and which leaves come off. Leaves that would

@@ -290,9 +290,9 @@ func TestUsuallySet(t *testing.T) {
 		if row.Whole {
 			want = 3
 		}
-		require.Equal(t, want, SetUsually(row.Kind, 3), row.Kind)
-		require.Equal(t, 1, SetUsually(row.Kind, 1), row.Kind)
+		require.Equal(t, want, SetUsually(Sheet{}, row.Kind, 3), row.Kind)
+		require.Equal(t, 1, SetUsually(Sheet{}, row.Kind, 1), row.Kind)
 	}
-	require.Equal(t, 3, SetUsually(plant.Division, 3))
-	require.Equal(t, 2, SetUsually(plant.RhizomePiece, 3))
+	require.Equal(t, 3, SetUsually(Sheet{}, plant.Division, 3))
+	require.Equal(t, 2, SetUsually(Sheet{}, plant.RhizomePiece, 3))
 }

@@ -14,7 +14,7 @@ type Target struct {
 }
 
 // LeggyShare is how much of a leggy stem stays when nothing else says where to cut it back.
-var LeggyShare = number("leggy_share", "A leggy stem is shortened to", 0.5, "fraction", plant.Assumed("half; shortened stems branch from the nodes left behind"))
+var LeggyShare = define("leggy_share", "A leggy stem is shortened to", 0.5, "fraction", plant.Assumed("half; shortened stems branch from the nodes left behind"))
 
 // target is the node this stem is cut back to: the grower's own, else the last node with good
 // pattern below growth that has reverted, else about half of the nodes.

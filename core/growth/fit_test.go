@@ -9,6 +9,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"clearjar/core/number"
 	"clearjar/core/plant"
 )
 
@@ -32,7 +33,7 @@ func rows(t *testing.T, name string) []map[string]string {
 	return out
 }
 
-func number(t *testing.T, s string) float64 {
+func decimal(t *testing.T, s string) float64 {
 	t.Helper()
 	v, err := strconv.ParseFloat(s, 64)
 	require.NoError(t, err)
@@ -43,7 +44,7 @@ func fits(t *testing.T) map[string]Line {
 	t.Helper()
 	sets := map[string][]LengthAt{}
 	for _, r := range rows(t, "data.csv") {
-		sets[r["dataset"]] = append(sets[r["dataset"]], LengthAt{number(t, r["x"]), number(t, r["y"])})
+		sets[r["dataset"]] = append(sets[r["dataset"]], LengthAt{decimal(t, r["x"]), decimal(t, r["y"])})
 	}
 	out := map[string]Line{}
 	for name, looks := range sets {
@@ -61,9 +62,9 @@ func TestLineEqualsCertifiedAndR(t *testing.T) {
 	for _, r := range rows(t, "ols.csv") {
 		line, ok := lines[r["dataset"]]
 		require.True(t, ok)
-		require.InEpsilon(t, number(t, r["intercept"]), line.Start, 1e-9, r["dataset"])
-		require.InEpsilon(t, number(t, r["slope"]), line.Rate, 1e-10, r["dataset"])
-		require.InEpsilon(t, number(t, r["resid_sd"]), line.Spread, 1e-9, r["dataset"])
+		require.InEpsilon(t, decimal(t, r["intercept"]), line.Start, 1e-9, r["dataset"])
+		require.InEpsilon(t, decimal(t, r["slope"]), line.Rate, 1e-10, r["dataset"])
+		require.InEpsilon(t, decimal(t, r["resid_sd"]), line.Spread, 1e-9, r["dataset"])
 	}
 }
 
@@ -71,10 +72,10 @@ func TestLineEqualsCertifiedAndR(t *testing.T) {
 func TestPredictionIntervalEqualsR(t *testing.T) {
 	lines := fits(t)
 	for _, r := range rows(t, "prediction.csv") {
-		low, high, ok := lines[r["dataset"]].Predict(number(t, r["x0"]), number(t, r["level"]))
+		low, high, ok := lines[r["dataset"]].Predict(decimal(t, r["x0"]), decimal(t, r["level"]))
 		require.True(t, ok)
-		require.InDelta(t, number(t, r["pred_lo"]), low, 1e-8, r["dataset"])
-		require.InDelta(t, number(t, r["pred_hi"]), high, 1e-8, r["dataset"])
+		require.InDelta(t, decimal(t, r["pred_lo"]), low, 1e-8, r["dataset"])
+		require.InDelta(t, decimal(t, r["pred_hi"]), high, 1e-8, r["dataset"])
 	}
 }
 
@@ -87,13 +88,13 @@ func TestDayOfReachEqualsInversePrediction(t *testing.T) {
 		if r["kind"] != "prediction" || line.Rate <= 0 {
 			continue
 		}
-		reach, ok := line.Reach(number(t, r["y0"]), number(t, r["level"]))
+		reach, ok := line.Reach(decimal(t, r["y0"]), decimal(t, r["level"]))
 		require.True(t, ok)
-		require.InEpsilon(t, number(t, r["x_hat"]), reach.Day, 1e-8)
+		require.InEpsilon(t, decimal(t, r["x_hat"]), reach.Day, 1e-8)
 		require.Equal(t, r["shape"] == "bounded", reach.Bounded, "%v", r)
 		if reach.Bounded {
-			require.InDelta(t, number(t, r["lo"]), reach.Low, 1e-7*math.Max(1, math.Abs(reach.Low)))
-			require.InDelta(t, number(t, r["hi"]), reach.High, 1e-7*math.Max(1, math.Abs(reach.High)))
+			require.InDelta(t, decimal(t, r["lo"]), reach.Low, 1e-7*math.Max(1, math.Abs(reach.Low)))
+			require.InDelta(t, decimal(t, r["hi"]), reach.High, 1e-7*math.Max(1, math.Abs(reach.High)))
 		}
 		checked++
 	}
@@ -102,21 +103,21 @@ func TestDayOfReachEqualsInversePrediction(t *testing.T) {
 
 // Three looks on a line by luck do not know the day better than the measuring is good for.
 func TestLookNeverKnowsMoreThanItsMeasuring(t *testing.T) {
-	f, ok := Ahead([]LengthAt{{10, 10}, {17, 20}, {24, 30}}, 50, 24)
+	f, ok := Ahead(number.Table{}, []LengthAt{{10, 10}, {17, 20}, {24, 30}}, 50, 24)
 	require.True(t, ok)
 	require.Greater(t, f.HighDay-f.LowDay, 7.0)
-	two, ok := Ahead([]LengthAt{{10, 10}, {20, 30}}, 50, 20)
+	two, ok := Ahead(number.Table{}, []LengthAt{{10, 10}, {20, 30}}, 50, 20)
 	require.True(t, ok)
 	require.True(t, two.Bounded)
 	// Older looks weigh less: a root that stopped is not forecast by what it did at first.
-	slow, _ := Ahead([]LengthAt{{7, 5}, {14, 22}, {40, 36}, {47, 38}}, 50, 47)
-	fast, _ := Ahead([]LengthAt{{40, 28}, {47, 38}}, 50, 47)
+	slow, _ := Ahead(number.Table{}, []LengthAt{{7, 5}, {14, 22}, {40, 36}, {47, 38}}, 50, 47)
+	fast, _ := Ahead(number.Table{}, []LengthAt{{40, 28}, {47, 38}}, 50, 47)
 	require.Greater(t, slow.ReachDay, fast.ReachDay)
 }
 
 // No day of a forecast lies in the past, whatever the looks say.
 func TestForecastLiesAhead(t *testing.T) {
-	f, ok := Ahead([]LengthAt{{10, 20}, {17, 40}}, 50, 60)
+	f, ok := Ahead(number.Table{}, []LengthAt{{10, 20}, {17, 40}}, 50, 60)
 	require.True(t, ok)
 	require.GreaterOrEqual(t, f.ReachDay, 60.0)
 	require.GreaterOrEqual(t, f.LowDay, 60.0)
@@ -132,7 +133,7 @@ func TestNothingIsForecastWithoutGrowth(t *testing.T) {
 		"years away":       {{5, 10}, {9, 10.01}},
 		"nothing measured": nil,
 	} {
-		_, ok := Ahead(looks, 50, 10)
+		_, ok := Ahead(number.Table{}, looks, 50, 10)
 		require.False(t, ok, name)
 	}
 }

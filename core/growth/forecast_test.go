@@ -7,6 +7,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"clearjar/core/number"
 )
 
 // history is one simulated root: its length on a day.
@@ -68,7 +70,7 @@ func TestForecastIntervalHoldsTheTrueDay(t *testing.T) {
 				for truth < 395 && root(truth) < 50 {
 					truth += 0.25
 				}
-				f, ok := Ahead(seen, 50, last.Day)
+				f, ok := Ahead(number.Table{}, seen, 50, last.Day)
 				if !ok || truth >= 395 {
 					continue
 				}

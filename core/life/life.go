@@ -7,6 +7,7 @@ import (
 	"sort"
 	"time"
 
+	"clearjar/core/number"
 	"clearjar/core/plant"
 )
 
@@ -29,6 +30,8 @@ type Life struct {
 	Potted   *Potting
 	GivenOn  *time.Time
 	Outcome  *Outcome
+	// Numbers are those of the household.
+	Numbers number.Table
 }
 
 // Setting is the fact of having been put into a vessel.
@@ -212,6 +215,9 @@ func (l Life) Gone() (nodes int, mm float64) {
 
 // LooksLeft are the looks, oldest first, as far as later cutting back left what they saw. The life's own are not touched.
 func (l Life) LooksLeft() []LookOn {
+	if len(l.CutBacks) == 0 {
+		return append([]LookOn{}, l.Looks...)
+	}
 	backs := append([]CutBack{}, l.CutBacks...)
 	sort.SliceStable(backs, func(i, j int) bool { return backs[i].On.Before(backs[j].On) })
 	out := append([]LookOn{}, l.Looks...)

@@ -3,13 +3,20 @@ package life
 import (
 	"time"
 
+	"clearjar/core/number"
 	"clearjar/core/plant"
 )
 
 // RootedFrom is the length from which a first-order root says that a node has rooted, in mm.
-var RootedFrom = plant.Number{
+var RootedFrom = number.Define(plant.Number{
 	Key: "life.rooted_from", Label: "A node has rooted with a first-order root of", Value: 5, Unit: "mm", Basis: plant.Practice,
-}
+})
+
+// GrownOnAfter is how long after potting a new leaf counts as grown on.
+var GrownOnAfter = number.Define(plant.Number{
+	Key: "life.grown_on_after", Label: "A new leaf counts as grown on from this long after potting", Value: 7, Unit: "days",
+	Basis: plant.Assumed("a leaf already unfolding when it was potted proves nothing"),
+})
 
 // How it is known that a cutting rooted.
 const (
@@ -47,7 +54,7 @@ func (l Life) Rooting() Rooting {
 	}
 	for _, look := range l.Looks {
 		r.Counted = r.Counted || look.Look.RootsCounted
-		if n := RootedNodes(look.Look, set); n > 0 {
+		if n := RootedNodes(l.Numbers, look.Look, set); n > 0 {
 			r.Nodes = max(r.Nodes, n)
 			sign(ByRoots, look.On)
 		}
@@ -84,10 +91,10 @@ func (l Life) Rooting() Rooting {
 }
 
 // RootedNodes is how many of the first set nodes have a first-order root of [RootedFrom] in a look.
-func RootedNodes(look plant.Look, set int) int {
-	nodes := map[int]bool{}
+func RootedNodes(t number.Table, look plant.Look, set int) int {
+	nodes, from := map[int]bool{}, t.Of(RootedFrom)
 	for _, root := range look.Roots {
-		if root.Node >= 1 && root.Node <= set && root.Order == 1 && root.LengthMM >= RootedFrom.Value {
+		if root.Node >= 1 && root.Node <= set && root.Order == 1 && root.LengthMM >= from {
 			nodes[root.Node] = true
 		}
 	}

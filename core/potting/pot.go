@@ -4,28 +4,40 @@ import (
 	"fmt"
 	"math"
 
+	"clearjar/core/number"
 	"clearjar/core/plant"
 )
 
 // Numbers of this package.
 var (
-	WidestFirstPot = plant.Number{Key: "potting.widest_first_pot", Label: "Widest first pot", Value: 100, Unit: "mm", Basis: plant.Practice}
-	NarrowestPot   = plant.Number{Key: "potting.narrowest_pot", Label: "Narrowest pot worth using", Value: 60, Unit: "mm", Basis: plant.Assumed("below this a pot dries within a day")}
-	WidestPot      = plant.Number{Key: "potting.widest_pot", Label: "Widest pot for a division", Value: 400, Unit: "mm", Basis: plant.Assumed("wider is a tub")}
-	DeepestPot     = plant.Number{Key: "potting.deepest_pot", Label: "Deepest pot for a division", Value: 300, Unit: "mm", Basis: plant.Assumed("roots of a clump run outward as much as down")}
-	PotStep        = plant.Number{Key: "potting.step", Label: "Step between pot widths", Value: 10, Unit: "mm", Basis: plant.Assumed("pots come in steps of about 10 mm")}
-	BottomRatio    = plant.Number{Key: "potting.bottom_ratio", Label: "Bottom of a pot against its top width", Value: 0.75, Unit: "fraction", Basis: plant.Assumed("a common taper; measure yours")}
-	BottomLayer    = plant.Number{Key: "potting.bottom_layer", Label: "Mix below the roots", Value: 12, Unit: "mm", Basis: plant.Practice}
-	RimGap         = plant.Number{Key: "potting.rim_gap", Label: "Free rim for watering", Value: 10, Unit: "mm", Basis: plant.Assumed("room for water to stand before it soaks in")}
-	DampDays       = plant.Number{Key: "potting.damp_days", Label: "Evenly damp after potting from water", Value: 14, Unit: "days", Basis: plant.Practice}
-	GrownOnAfter   = plant.Number{Key: "potting.grown_on_after", Label: "A new leaf counts as grown on from this long after potting", Value: 7, Unit: "days", Basis: plant.Assumed("a leaf already unfolding when it was potted proves nothing")}
-	QuarterFeed    = plant.Number{Key: "potting.feed_strength", Label: "First feed against the label", Value: 0.25, Unit: "fraction", Basis: plant.Practice}
+	WidestFirstPot = number.Define(plant.Number{Key: "potting.widest_first_pot", Label: "Widest first pot", Value: 100, Low: 30, High: 500, Unit: "mm", Basis: plant.Practice})
+	NarrowestPot   = number.Define(plant.Number{Key: "potting.narrowest_pot", Label: "Narrowest pot worth using", Value: 60, Low: 20, High: 500, Unit: "mm", Basis: plant.Assumed("below this a pot dries within a day")})
+	WidestPot      = number.Define(plant.Number{Key: "potting.widest_pot", Label: "Widest pot for a division", Value: 400, Low: 30, High: 500, Unit: "mm", Basis: plant.Assumed("wider is a tub")})
+	DeepestPot     = number.Define(plant.Number{Key: "potting.deepest_pot", Label: "Deepest pot for a division", Value: 300, Low: 20, High: 500, Unit: "mm", Basis: plant.Assumed("roots of a clump run outward as much as down")})
+	PotStep        = number.Define(plant.Number{Key: "potting.step", Label: "Step between pot widths", Value: 10, Low: 1, High: 100, Unit: "mm", Basis: plant.Assumed("pots come in steps of about 10 mm")})
+	BottomRatio    = number.Define(plant.Number{Key: "potting.bottom_ratio", Label: "Bottom of a pot against its top width", Value: 0.75, Low: 0.3, High: 1, Unit: "fraction", Basis: plant.Assumed("a common taper; measure yours")})
+	BottomLayer    = number.Define(plant.Number{Key: "potting.bottom_layer", Label: "Mix below the roots", Value: 12, Unit: "mm", Basis: plant.Practice})
+	RimGap         = number.Define(plant.Number{Key: "potting.rim_gap", Label: "Free rim for watering", Value: 10, Low: 0, High: 15, Unit: "mm", Basis: plant.Assumed("room for water to stand before it soaks in")})
+	DampDays       = number.Define(plant.Number{Key: "potting.damp_days", Label: "Evenly damp after potting from water", Value: 14, Unit: "days", Basis: plant.Practice})
+	QuarterFeed    = number.Define(plant.Number{Key: "potting.feed_strength", Label: "First feed against the label", Value: 0.25, Unit: "fraction", Basis: plant.Practice})
 )
 
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
-	return []plant.Number{WidestFirstPot, NarrowestPot, WidestPot, DeepestPot, PotStep, BottomRatio, BottomLayer, RimGap, DampDays, GrownOnAfter, QuarterFeed}
+	return []plant.Number{WidestFirstPot, NarrowestPot, WidestPot, DeepestPot, PotStep, BottomRatio, BottomLayer, RimGap, DampDays, QuarterFeed}
 }
+
+// rests are the numbers in use.
+func rests(t number.Table) []plant.Number {
+	out := Numbers()
+	for i, n := range out {
+		out[i] = t.Now(n)
+	}
+	return out
+}
+
+// MixML is how much mix a pot takes below its free rim, in ml.
+func (p Pot) MixML(t number.Table) float64 { return p.FrustumML(p.DepthMM - t.Of(RimGap)) }
 
 // Pot is a round pot, inner measures in mm.
 type Pot struct {
@@ -109,26 +121,26 @@ func mixNamed(key string) MixRow {
 // The pot is as wide as the longest root is long, so that a root laid outward and
 // down just reaches the wall. A cutting's first pot is never wider than the widest first pot; a division
 // goes straight into a pot that fits its roots, whatever its size.
-func Suggest(group plant.Group, kind plant.PieceKind, longestMM float64) (Advice, error) {
+func Suggest(t number.Table, group plant.Group, kind plant.PieceKind, longestMM float64) (Advice, error) {
 	if math.IsNaN(longestMM) || longestMM < 0 || longestMM > plant.MostRootMM {
 		return Advice{}, plant.Refuse("longest_mm", "between 0 and %g mm", plant.MostRootMM)
 	}
 	division := kind.Row().Pose == plant.Crown
-	step := PotStep.Value
-	width := math.Max(math.Ceil(longestMM/step)*step, NarrowestPot.Value)
+	step := t.Of(PotStep)
+	width := math.Max(math.Ceil(longestMM/step)*step, t.Of(NarrowestPot))
 	depth := width
 	switch {
 	case division && longestMM == 0:
-		width, depth = WidestFirstPot.Value, WidestFirstPot.Value
+		width, depth = t.Of(WidestFirstPot), t.Of(WidestFirstPot)
 	case division:
-		width = math.Min(width, WidestPot.Value)
-		depth = math.Min(width, DeepestPot.Value)
+		width = math.Min(width, t.Of(WidestPot))
+		depth = math.Min(width, t.Of(DeepestPot))
 	default:
-		width = math.Min(width, WidestFirstPot.Value)
+		width = math.Min(width, t.Of(WidestFirstPot))
 		depth = width
 	}
-	pot := Pot{TopMM: width, BottomMM: width * BottomRatio.Value, DepthMM: depth}
-	a := Advice{Pot: pot, MixML: pot.FrustumML(pot.DepthMM - RimGap.Value), Rests: Numbers(), Reasons: []string{}, Mix: []Part{}}
+	pot := Pot{TopMM: width, BottomMM: width * t.Of(BottomRatio), DepthMM: depth}
+	a := Advice{Pot: pot, MixML: pot.MixML(t), Rests: rests(t), Reasons: []string{}, Mix: []Part{}}
 	switch {
 	case division && longestMM == 0:
 		a.Warning = "The roots of this division were never measured: lay them out and choose a pot they fit in without bending, with little room to spare."
@@ -140,13 +152,13 @@ func Suggest(group plant.Group, kind plant.PieceKind, longestMM float64) (Advice
 	case longestMM == 0:
 		a.Reasons = append(a.Reasons, "No root length is known, so the smallest pot.")
 	default:
-		a.Reasons = append(a.Reasons, fmt.Sprintf("As wide as the longest root is long, at most %.0f mm: a pot far larger than the roots stays wet and rots them.", WidestFirstPot.Value))
-		if longestMM > WidestFirstPot.Value {
+		a.Reasons = append(a.Reasons, fmt.Sprintf("As wide as the longest root is long, at most %.0f mm: a pot far larger than the roots stays wet and rots them.", t.Of(WidestFirstPot)))
+		if longestMM > t.Of(WidestFirstPot) {
 			a.Warning = "The longest root is longer than the widest first pot: lay it in a curve, do not cut it. Never take off more than a fifth of the roots."
 		}
 	}
 	a.Reasons = append(a.Reasons, wallFor[group.Keeping])
-	a.How = fmt.Sprintf(howFor[group.Keeping], BottomLayer.Value)
+	a.How = fmt.Sprintf(howFor[group.Keeping], t.Of(BottomLayer))
 	mix := mixNamed(group.Mix)
 	a.MixWhy = mix.Why
 	total := 0.0

@@ -11,6 +11,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"clearjar/core/number"
 	"clearjar/core/plant"
 )
 
@@ -47,7 +48,7 @@ func TestVolumeOfRoundPots(t *testing.T) {
 // common practice, no source: a first pot has at most 100 mm; one far larger than the roots rots them.
 func TestFirstPotFollowsTheRootsUpTo100(t *testing.T) {
 	for _, c := range []struct{ longest, want float64 }{{0, 60}, {12, 60}, {61, 70}, {85, 90}, {100, 100}, {240, 100}} {
-		a, err := Suggest(group(t, "thick_climber"), plant.StemCutting, c.longest)
+		a, err := Suggest(number.Table{}, group(t, "thick_climber"), plant.StemCutting, c.longest)
 		require.NoError(t, err)
 		require.Equal(t, c.want, a.Pot.TopMM, "longest %g", c.longest)
 		require.Equal(t, c.longest > 100, a.Warning != "")
@@ -62,7 +63,7 @@ func TestFirstPotFollowsTheRootsUpTo100(t *testing.T) {
 // common practice, no source: gritty mix for succulents, light and chunky for climbers.
 func TestMixSuitsTheRoots(t *testing.T) {
 	for key, first := range map[string]string{"rosette_succulent": "coarse grit", "velvet_climber": "bark", "peperomia": "coir or peat", "pitcher_vine": "long-fibre moss"} {
-		a, err := Suggest(group(t, key), plant.StemCutting, 30)
+		a, err := Suggest(number.Table{}, group(t, key), plant.StemCutting, 30)
 		require.NoError(t, err)
 		require.Equal(t, first, a.Mix[0].Name, key)
 	}
@@ -70,7 +71,7 @@ func TestMixSuitsTheRoots(t *testing.T) {
 
 func TestImpossibleRootsAndPotsAreRefused(t *testing.T) {
 	for _, mm := range []float64{-1, math.NaN(), 1e6} {
-		_, err := Suggest(group(t, "wax_vine"), plant.Tip, mm)
+		_, err := Suggest(number.Table{}, group(t, "wax_vine"), plant.Tip, mm)
 		require.Len(t, plant.Refusals(err), 1)
 	}
 	require.Error(t, Pot{TopMM: 0, BottomMM: 60, DepthMM: 80}.Check())
@@ -80,7 +81,7 @@ func TestImpossibleRootsAndPotsAreRefused(t *testing.T) {
 // common practice, no source: water-rooted pieces are kept evenly damp for the first 14 days.
 func TestAftercareIsDatedAndKnowsWhatIsPast(t *testing.T) {
 	potted := time.Date(2026, 5, 1, 9, 0, 0, 0, time.UTC)
-	steps := Aftercare(potted, potted.AddDate(0, 0, 5), group(t, "thick_climber"), plant.Tip, plant.Water)
+	steps := Aftercare(number.Table{}, potted, potted.AddDate(0, 0, 5), group(t, "thick_climber"), plant.Tip, plant.Water)
 	require.Contains(t, steps[1].Text, "do not let it dry once")
 	require.True(t, steps[2].Past)
 	require.False(t, steps[3].Past)
@@ -91,15 +92,15 @@ func TestAftercareIsDatedAndKnowsWhatIsPast(t *testing.T) {
 // common practice, no source: a division goes into a pot that fits its roots; the 100 mm rule is for first
 // pots of cuttings. It keeps the mix its mother grows in.
 func TestDivisionGetsAPotThatFitsItsRoots(t *testing.T) {
-	a, err := Suggest(group(t, "clump_former"), plant.Division, 300)
+	a, err := Suggest(number.Table{}, group(t, "clump_former"), plant.Division, 300)
 	require.NoError(t, err)
 	require.Equal(t, 300.0, a.Pot.TopMM)
 	require.Empty(t, a.Warning)
 	require.Contains(t, a.MixWhy, "mother")
-	unknown, err := Suggest(group(t, "clump_former"), plant.Division, 0)
+	unknown, err := Suggest(number.Table{}, group(t, "clump_former"), plant.Division, 0)
 	require.NoError(t, err)
 	require.Contains(t, unknown.Warning, "never measured")
-	cutting, err := Suggest(group(t, "thick_climber"), plant.Tip, 300)
+	cutting, err := Suggest(number.Table{}, group(t, "thick_climber"), plant.Tip, 300)
 	require.NoError(t, err)
 	require.Equal(t, 100.0, cutting.Pot.TopMM)
 }
@@ -111,7 +112,7 @@ func TestSucculentsAreKeptDryAfterPotting(t *testing.T) {
 	for _, g := range plant.Groups() {
 		for _, k := range plant.KindRows() {
 			for _, m := range plant.Media() {
-				steps := Aftercare(on, on, g, k.Kind, m.Medium)
+				steps := Aftercare(number.Table{}, on, on, g, k.Kind, m.Medium)
 				require.NotEmpty(t, steps, g.Key)
 				text := ""
 				for i, s := range steps {
@@ -126,7 +127,7 @@ func TestSucculentsAreKeptDryAfterPotting(t *testing.T) {
 				}
 			}
 		}
-		a, err := Suggest(g, plant.Tip, 30)
+		a, err := Suggest(number.Table{}, g, plant.Tip, 30)
 		require.NoError(t, err)
 		require.Equal(t, g.Mix, mixNamed(g.Mix).Key, "the mix of %s is in the table", g.Key)
 		require.NotEmpty(t, a.Mix)

@@ -43,7 +43,7 @@ var schoolCriteria = map[plant.SchoolKey][]criterion{
 
 // reasons are the criteria of a school as they stand.
 func (s state) reasons(school plant.SchoolKey) []Reason {
-	out := []Reason{}
+	out := make([]Reason, 0, len(schoolCriteria[school]))
 	for _, c := range schoolCriteria[school] {
 		if r := c(s); r.Key != "" {
 			out = append(out, r)
@@ -72,6 +72,7 @@ func (r Reason) with(s Standing) Reason { r.Standing = s; return r }
 
 func longestAtLeast(n plant.Number) criterion {
 	return func(s state) Reason {
+		n := s.Numbers.Now(n)
 		r := reason("longest", fmt.Sprintf("Longest root %.0f mm or more", n.Value), n)
 		if !s.roots.known {
 			return r
@@ -86,7 +87,8 @@ func longestAtLeast(n plant.Number) criterion {
 
 func rootsAtLeast(n plant.Number) criterion {
 	return func(s state) Reason {
-		r := reason("roots", fmt.Sprintf("%s or more of %.0f mm", plant.Counted(int(n.Value), "root", "roots"), life.RootedFrom.Value), n)
+		n := s.Numbers.Now(n)
+		r := reason("roots", fmt.Sprintf("%s or more of %.0f mm", plant.Counted(int(n.Value), "root", "roots"), s.of(life.RootedFrom)), n)
 		if !s.roots.known {
 			return r
 		}
@@ -99,12 +101,12 @@ func sideRoots(s state) Reason {
 	if !s.roots.known {
 		return r
 	}
-	return r.as(s.roots.value.side >= int(FullSideRoots.Value), s.roots.on, "%d seen", s.roots.value.side)
+	return r.as(s.roots.value.side >= int(s.of(FullSideRoots)), s.roots.on, "%d seen", s.roots.value.side)
 }
 
 // nodesRooted asks for two rooted nodes where two are set; a piece with one growing point has nothing to ask.
 func nodesRooted(s state) Reason {
-	want := min(int(FullNodes.Value), s.setNodes())
+	want := min(int(s.of(FullNodes)), s.setNodes())
 	if s.kind.Sisters || want < 2 {
 		return Reason{}
 	}
@@ -122,7 +124,7 @@ func (s state) setNodes() int { return max(1, s.SetNodes) }
 func anchored(s state) Reason {
 	if !s.medium.Tugs {
 		r := longestAtLeast(LeafLongest)(s)
-		r.Wanted = fmt.Sprintf("Anchored: a root of %.0f mm (in water nothing to tug)", LeafLongest.Value)
+		r.Wanted = fmt.Sprintf("Anchored: a root of %.0f mm (in water nothing to tug)", s.of(LeafLongest))
 		return r
 	}
 	r := reason("tug", "A light tug holds", plant.Number{})

@@ -5,12 +5,14 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"math/bits"
 	"slices"
 	"sort"
 	"time"
 
 	"clearjar/core/growth"
 	"clearjar/core/life"
+	"clearjar/core/number"
 	"clearjar/core/plant"
 )
 
@@ -43,18 +45,20 @@ type Evidence struct {
 	// Cover is what stands over it: none, vented, ajar, on; empty for what is usual.
 	Cover string `json:"cover,omitempty" enum:"none,vented,ajar,on"`
 	// Southern decides which half of the year is dark: true south of the equator.
-	Southern bool      `json:"southern"`
-	Looks    []LookOn  `json:"looks"`
-	CutBacks []CutBack `json:"cut_backs,omitempty"`
-	Potted   *Potting  `json:"potted,omitempty"`
-	Outcome  *Outcome  `json:"outcome,omitempty"`
+	Southern bool `json:"southern"`
+	// Numbers are those of the household.
+	Numbers  number.Table `json:"-"`
+	Looks    []LookOn     `json:"looks"`
+	CutBacks []CutBack    `json:"cut_backs,omitempty"`
+	Potted   *Potting     `json:"potted,omitempty"`
+	Outcome  *Outcome     `json:"outcome,omitempty"`
 }
 
 // Of is the evidence of a life as it is known on a day. southern is true south of the equator.
 func Of(l life.Life, today time.Time, southern bool) Evidence {
 	e := Evidence{
 		Today: today, Group: l.Group, Kind: l.Kind, OwnRoots: l.OwnRoots(), Medium: plant.Water, SetOn: l.FirstSetOn(), MediumOn: l.MediumOn(),
-		NodeMM: l.NodeMM(), LeafKept: l.LeafKept, Southern: southern, Looks: l.Looks, CutBacks: l.CutBacks, Potted: l.Potted, Outcome: l.Outcome,
+		NodeMM: l.NodeMM(), LeafKept: l.LeafKept, Southern: southern, Numbers: l.Numbers, Looks: l.Looks, CutBacks: l.CutBacks, Potted: l.Potted, Outcome: l.Outcome,
 	}
 	if now, ok := l.SetNow(); ok {
 		e.Medium, e.SetNodes = now.Medium, now.Nodes
@@ -147,37 +151,47 @@ type rootState struct {
 	colours            map[plant.RootColour]bool
 }
 
-func sumRoots(l plant.Look) (rootState, bool) {
+func sumRoots(t number.Table, l plant.Look) (rootState, bool) {
 	if !l.RootsCounted {
 		return rootState{}, false
 	}
-	r := rootState{colours: map[plant.RootColour]bool{}}
-	nodes := map[int]bool{}
+	r := rootState{}
+	var nodes uint64 // a piece has at most 60 nodes
 	for _, root := range l.Roots {
 		if root.Order == 2 {
-			if root.LengthMM >= SideFrom.Value {
+			if root.LengthMM >= t.Of(SideFrom) {
 				r.side++
 			}
 			continue
 		}
-		if root.LengthMM >= life.RootedFrom.Value {
+		if root.LengthMM >= t.Of(life.RootedFrom) {
 			r.count++
-			nodes[root.Node] = true
+			nodes |= 1 << (root.Node & 63)
 		}
 		if root.LengthMM > r.longest.LengthMM {
 			r.longest = root
 		}
 		if root.Colour != "" {
+			if r.colours == nil {
+				r.colours = map[plant.RootColour]bool{}
+			}
 			r.colours[root.Colour] = true
 		}
 	}
-	r.nodes = len(nodes)
+	r.nodes = bits.OnesCount64(nodes)
 	return r, true
 }
 
 // sorted gives the looks in the order they were made. Looks of one instant are put in an order of
 // their own content, so that the order they come in decides nothing.
 func sorted(looks []LookOn) []LookOn {
+	inOrder := true
+	for i := 1; i < len(looks) && inOrder; i++ {
+		inOrder = looks[i-1].On.Before(looks[i].On)
+	}
+	if inOrder {
+		return looks
+	}
 	type keyed struct {
 		LookOn
 		text string
@@ -207,12 +221,12 @@ func sorted(looks []LookOn) []LookOn {
 
 func assess(e Evidence, school plant.SchoolKey) state {
 	e.Looks = life.Life{Looks: sorted(e.Looks), CutBacks: e.CutBacks}.LooksLeft()
-	s := state{Evidence: e, kind: e.Kind.Row(), medium: e.Medium.Row(), threshold: ThresholdMM(school).Value, potsEarly: ThresholdMM(school).Key == EarlyLongest.Key, from: e.SetOn}
+	s := state{Evidence: e, kind: e.Kind.Row(), medium: e.Medium.Row(), threshold: ThresholdMM(e.Numbers, school).Value, potsEarly: ThresholdMM(e.Numbers, school).Key == EarlyLongest.Key, from: e.SetOn}
 	s.asksLength = school != plant.FirstLeaf || !s.medium.Tugs
-	s.factor = 1 + (DarkFactor.Value-1)*plant.Darkness(e.Today, e.Southern)
+	s.factor = 1 + (s.of(DarkFactor)-1)*plant.Darkness(e.Today, e.Southern)
 	effects := 1.0
 	if e.LeafKept != nil && !*e.LeafKept && s.kind.Pose == plant.Upright {
-		effects = LeaflessSlower.Value
+		effects = s.of(LeaflessSlower)
 	}
 	first, pot := e.Group.RootTimes(e.Kind)
 	s.first, s.pot = first.Times(s.factor*effects), pot.Times(s.factor*effects)
@@ -242,7 +256,7 @@ func assess(e Evidence, school plant.SchoolKey) state {
 
 // read takes from the looks what was noted last of each thing.
 func (s *state) read(looks []LookOn) {
-	s.roots = newest(looks, sumRoots)
+	s.roots = newest(looks, func(l plant.Look) (rootState, bool) { return sumRoots(s.Numbers, l) })
 	s.stem = newest(looks, func(l plant.Look) (string, bool) { return said(l.Stem) })
 	s.feel = newest(looks, func(l plant.Look) (string, bool) { return said(l.RootFeel) })
 	s.tug = newest(looks, func(l plant.Look) (string, bool) { return said(l.Tug) })
@@ -280,9 +294,9 @@ func furthestBud(looks []LookOn) noted[plant.Bud] {
 // LongestOverTime is the longest first-order root at each look since setting, for [growth.Fit].
 // Looks before the first root say nothing about its rate and are left out.
 func LongestOverTime(e Evidence) []growth.LengthAt {
-	out := []growth.LengthAt{}
+	out := make([]growth.LengthAt, 0, len(e.Looks))
 	for _, l := range e.Looks {
-		r, ok := sumRoots(l.Look)
+		r, ok := sumRoots(e.Numbers, l.Look)
 		if ok && r.longest.LengthMM > 0 && !e.SetOn.IsZero() && !l.On.Before(e.SetOn) {
 			out = append(out, growth.LengthAt{Day: math.Max(0, l.On.Sub(e.SetOn).Hours()/24), LengthMM: r.longest.LengthMM})
 		}
@@ -292,8 +306,11 @@ func LongestOverTime(e Evidence) []growth.LengthAt {
 
 // stale tells whether an observation is too old to settle anything.
 func (s state) stale(on time.Time) bool {
-	return float64(plant.Days(on, s.Today)) > s.every().Value*StaleFactor.Value
+	return float64(plant.Days(on, s.Today)) > s.every().Value*s.of(StaleFactor)
 }
 
 // every is the number of days between looks in this medium.
-func (s state) every() plant.Number { return lookEvery[s.Medium] }
+func (s state) every() plant.Number { return s.Numbers.Now(lookEvery[s.Medium]) }
+
+// of is the value in use of a number.
+func (s state) of(n plant.Number) float64 { return s.Numbers.Of(n) }

@@ -147,18 +147,18 @@ func (s state) stayedTooLong(unmet []Reason) bool {
 	if !s.roots.known || s.roots.value.count == 0 {
 		return s.crowded() && len(pick(unmet, "longest", "roots")) == 0
 	}
-	return s.crowded() || (!s.medium.Hidden && s.inMedium > int(WaterMost.Value))
+	return s.crowded() || (!s.medium.Hidden && s.inMedium > int(s.of(WaterMost)))
 }
 
 func (s state) crowded() bool { return s.crowding.known && s.crowding.value != "free" }
 
 // tooLong: under the school of early roots, roots much longer than it pots at.
 func (s state) tooLong() bool {
-	return s.roots.known && s.roots.value.count > 0 && s.potsEarly && s.asksLength && s.roots.value.longest.LengthMM >= EarlyMost.Value
+	return s.roots.known && s.roots.value.count > 0 && s.potsEarly && s.asksLength && s.roots.value.longest.LengthMM >= s.of(EarlyMost)
 }
 
 // oldLooks: the newest look is too old to pot by.
-func (s state) oldLooks() bool { return plant.Days(s.last, s.Today) > int(ReadyTrust.Value) }
+func (s state) oldLooks() bool { return plant.Days(s.last, s.Today) > int(s.of(ReadyTrust)) }
 
 // squeezedSince tells whether the roots were squeezed, or the piece felt firm, on or after a day.
 func (s state) squeezedSince(on time.Time) bool { return s.feel.known && !s.feel.on.Before(on) }
@@ -213,7 +213,7 @@ func (s state) nextAllowed(next time.Time) time.Time {
 
 // lookDue: the next look is past by so much that what is known settles nothing.
 func (s state) lookDue(next time.Time) bool {
-	slack := s.every().Value * (StaleFactor.Value - 1)
+	slack := s.every().Value * (s.of(StaleFactor) - 1)
 	return plant.Days(next, s.Today) >= int(slack)
 }
 
@@ -236,7 +236,7 @@ func (s state) pastRange() bool {
 }
 
 func (j *Judgement) forecast(s state) {
-	f, ok := growth.Ahead(LongestOverTime(s.Evidence), s.threshold, s.Today.Sub(s.SetOn).Hours()/24)
+	f, ok := growth.Ahead(s.Numbers, LongestOverTime(s.Evidence), s.threshold, s.Today.Sub(s.SetOn).Hours()/24)
 	if !ok || !s.asksLength {
 		return
 	}

@@ -45,7 +45,7 @@ func (j *Judgement) growingOn(s state, days int, grown bool) {
 	switch {
 	case grown:
 		j.Sentence = fmt.Sprintf("Potted %s ago, and a leaf opened since: it has grown on. Note it as established.", plant.DaysLong(days))
-	case days <= int(ShockDays.Value):
+	case days <= int(s.of(ShockDays)):
 		j.Sentence = fmt.Sprintf("Potted %s ago. %s", plant.DaysLong(days), kept.first)
 		if s.leaf.known && s.leaf.value != "fresh" {
 			j.Sentence += " Some yellowing or droop in the first two weeks is shock: remove spent leaves, do not feed, do not repot."
@@ -97,7 +97,7 @@ func (s state) sound() []int {
 	}
 	var out []int
 	for i, mm := range s.NodeMM {
-		if i >= s.gone && mm >= s.rotMM+SoundMargin.Value {
+		if i >= s.gone && mm >= s.rotMM+s.of(SoundMargin) {
 			out = append(out, i+1)
 		}
 	}
@@ -127,15 +127,15 @@ func headline(s state, key string) string {
 func (j *Judgement) ready(s state) {
 	j.Progress = 1
 	since := s.readySince(j.School)
-	if plant.Days(since, s.Today) > int(ReadySince.Value) {
+	if plant.Days(since, s.Today) > int(s.of(ReadySince)) {
 		j.overdue(s)
 		j.Sentence = fmt.Sprintf("Pot up now. Ready since %s: %s.", plant.Date(since, s.Today), s.summary())
 		return
 	}
 	j.Verdict = plant.Ready
 	j.Sentence = "Pot up. " + plant.Upper(s.summary()) + "."
-	if longest := s.roots.value.longest.LengthMM; s.potsEarly && s.asksLength && longest > EarlyUsual.Value {
-		j.Sentence = fmt.Sprintf("Pot up. More than ready: %s; this school pots at %.0f to %.0f mm.", s.summary(), EarlyLongest.Value, EarlyUsual.Value)
+	if longest := s.roots.value.longest.LengthMM; s.potsEarly && s.asksLength && longest > s.of(EarlyUsual) {
+		j.Sentence = fmt.Sprintf("Pot up. More than ready: %s; this school pots at %.0f to %.0f mm.", s.summary(), s.of(EarlyLongest), s.of(EarlyUsual))
 	}
 	j.Changes = "A soft stem, mushy roots or a stricter school."
 	if plant.InDarkHalf(s.Today, s.Southern) {
@@ -150,9 +150,9 @@ func (j *Judgement) overdue(s state) {
 		why = append(why, "roots "+map[string]string{"coiling": "coil in the vessel", "filling": "fill the vessel"}[s.crowding.value])
 	}
 	if s.tooLong() {
-		why = append(why, fmt.Sprintf("more than ready: this school pots at %.0f to %.0f mm", EarlyLongest.Value, EarlyUsual.Value))
+		why = append(why, fmt.Sprintf("more than ready: this school pots at %.0f to %.0f mm", s.of(EarlyLongest), s.of(EarlyUsual)))
 	}
-	if !s.medium.Hidden && s.inMedium > int(WaterMost.Value) {
+	if !s.medium.Hidden && s.inMedium > int(s.of(WaterMost)) {
 		why = append(why, fmt.Sprintf("%d days in water", s.inMedium))
 	}
 	j.Sentence = "Pot up now. " + plant.Upper(strings.Join(why, "; ")) + "."
@@ -234,7 +234,7 @@ func (s state) short(open []Reason) string {
 		case r.Key == "longest" && s.roots.known && s.roots.value.longest.LengthMM > 0:
 			parts = append(parts, fmt.Sprintf("longest root %.0f mm of the %.0f mm wanted", s.roots.value.longest.LengthMM, s.threshold))
 		case r.Key == "roots":
-			parts = append(parts, fmt.Sprintf("%d of %s wanted (%.0f mm or more)", s.roots.value.count, r.wantedRoots(), life.RootedFrom.Value))
+			parts = append(parts, fmt.Sprintf("%d of %s wanted (%.0f mm or more)", s.roots.value.count, r.wantedRoots(), s.of(life.RootedFrom)))
 		case r.Key == "side_roots":
 			parts = append(parts, "no side roots yet")
 		case r.Key == "nodes_rooted":

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"time"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
 )
 
@@ -36,7 +37,7 @@ var waterSigns = map[string]struct {
 
 // signal finds what was seen last and has not been answered: foul water, a dry or soaked medium, a leaf that dropped.
 func (s state) signal() *signal {
-	recent := func(on time.Time) bool { return plant.Days(on, s.Today) <= int(SignalDays.Value) }
+	recent := func(on time.Time) bool { return plant.Days(on, s.Today) <= int(s.of(SignalDays)) }
 	if w, ok := waterSigns[s.water.value]; ok && s.water.known && recent(s.water.on) {
 		for _, k := range w.keepings {
 			if k == s.Group.Keeping {
@@ -93,12 +94,12 @@ func (j *Judgement) afterPotting(s state) {
 	days := plant.Days(s.Potted.On, s.Today)
 	j.Verdict, j.Progress, j.AgeDays = plant.GrowingOn, 1, days
 	next := s.Potted.On.AddDate(0, 0, (days/3+1)*3)
-	if days >= int(ShockDays.Value) {
+	if days >= int(s.of(ShockDays)) {
 		next = s.Potted.On.AddDate(0, 0, (days/14+1)*14)
 	}
-	shock := days <= int(ShockDays.Value)
-	grown := s.bud.known && s.bud.value == plant.BudLeafOpen && plant.Days(s.Potted.On, s.bud.on) >= int(GrownFrom.Value)
-	late := float64(days) > LeafAfter.Value*s.factor && !grown && (!s.bud.known || s.stale(s.bud.on))
+	shock := days <= int(s.of(ShockDays))
+	grown := s.bud.known && s.bud.value == plant.BudLeafOpen && plant.Days(s.Potted.On, s.bud.on) >= int(s.of(life.GrownOnAfter))
+	late := float64(days) > s.of(LeafAfter)*s.factor && !grown && (!s.bud.known || s.stale(s.bud.on))
 	switch sig := s.signal(); {
 	case s.rotMM > 0 || s.stem.value == "soft" || s.feel.value == "mushy":
 		j.rescuePotted(s)

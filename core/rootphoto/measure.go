@@ -4,19 +4,20 @@ import (
 	"fmt"
 	"math"
 
+	"clearjar/core/number"
 	"clearjar/core/plant"
 )
 
 // Numbers of this package.
 var (
-	PointError  = plant.Number{Key: "rootphoto.point_error", Label: "How far a placed point is off", Value: 3, Unit: "pixels", Basis: plant.Assumed("a finger on a zoomed picture")}
-	LeastScale  = plant.Number{Key: "rootphoto.least_scale", Label: "Scale points at least this far apart", Value: 20, Unit: "pixels", Basis: plant.Assumed("closer, and the point error passes a fifth of the length")}
-	JarMagnify  = plant.Number{Key: "rootphoto.jar_magnify", Label: "Sideways magnification at the axis of a jar of water", Value: 4.0 / 3, Unit: "times", Basis: plant.FromPrint("single refracting surface, n = 1.333, textbook optics")}
-	PlaneAllows = plant.Number{Key: "rootphoto.plane_allowance", Label: "Length by which root and scale in different planes may differ", Value: 0.15, Unit: "fraction", Basis: plant.Assumed("a scale 40 mm before the root, seen from 300 mm")}
+	PointError  = number.Define(plant.Number{Key: "rootphoto.point_error", Label: "How far a placed point is off", Value: 3, Low: 0.1, High: 50, Unit: "pixels", Basis: plant.Assumed("a finger on a zoomed picture")})
+	LeastScale  = number.Define(plant.Number{Key: "rootphoto.least_scale", Label: "Scale points at least this far apart", Value: 20, Low: 2, High: 500, Unit: "pixels", Basis: plant.Assumed("closer, and the point error passes a fifth of the length")})
+	JarMagnify  = number.Define(plant.Number{Key: "rootphoto.jar_magnify", Label: "Sideways magnification at the axis of a jar of water", Value: 4.0 / 3, Low: 1, High: 2, Unit: "times", Basis: plant.FromPrint("single refracting surface, n = 1.333, textbook optics")})
+	PlaneAllows = number.Define(plant.Number{Key: "rootphoto.plane_allowance", Label: "Length by which root and scale in different planes may differ", Value: 0.15, Unit: "fraction", Basis: plant.Assumed("a scale 40 mm before the root, seen from 300 mm")})
 )
 
 // HiddenDepth: one view hides how far a root runs toward or away from the camera.
-var HiddenDepth = plant.Number{Key: "rootphoto.hidden_depth", Label: "Least part of a root's length that one view of a jar shows", Value: 0.59, Unit: "fraction", Basis: plant.Assumed("5th percentile on rendered photos of known truth; the middle is 0.83")}
+var HiddenDepth = number.Define(plant.Number{Key: "rootphoto.hidden_depth", Label: "Least part of a root's length that one view of a jar shows", Value: 0.59, Low: 0.1, High: 1, Unit: "fraction", Basis: plant.Assumed("5th percentile on rendered photos of known truth; the middle is 0.83")})
 
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
@@ -25,7 +26,7 @@ func Numbers() []plant.Number {
 
 // MMPerPixel is the scale in mm per pixel. Refused: the two points on (nearly) the
 // same spot, a distance of 0 mm or less, or beyond 5 m.
-func MMPerPixel(s plant.Scale) (float64, error) {
+func MMPerPixel(t number.Table, s plant.Scale) (float64, error) {
 	px := math.Hypot(s.B.X-s.A.X, s.B.Y-s.A.Y)
 	switch {
 	case !(s.DistanceMM > 0):
@@ -36,8 +37,8 @@ func MMPerPixel(s plant.Scale) (float64, error) {
 		return 0, plant.Refuse("scale", "the points are not in the picture")
 	case px == 0:
 		return 0, plant.Refuse("scale", "both points are on the same spot: put them a known distance apart")
-	case px < LeastScale.Value:
-		return 0, plant.Refuse("scale", "the points are only %.0f pixels apart: choose two at least %.0f pixels apart, the farther the better", px, LeastScale.Value)
+	case px < t.Of(LeastScale):
+		return 0, plant.Refuse("scale", "the points are only %.0f pixels apart: choose two at least %.0f pixels apart, the farther the better", px, t.Of(LeastScale))
 	}
 	return s.DistanceMM / px, nil
 }
@@ -76,8 +77,8 @@ type Result struct {
 //
 // The interval takes the point error at the ends of scale and root. In a round jar its
 // lower end also takes the sideways magnification and the plane allowance, its upper end the hidden depth.
-func Measure(scale plant.Scale, paths [][]plant.Point, in Setting) (Result, error) {
-	mm, err := MMPerPixel(scale)
+func Measure(t number.Table, scale plant.Scale, paths [][]plant.Point, in Setting) (Result, error) {
+	mm, err := MMPerPixel(t, scale)
 	if err != nil {
 		return Result{}, err
 	}
@@ -88,7 +89,7 @@ func Measure(scale plant.Scale, paths [][]plant.Point, in Setting) (Result, erro
 	if in.RoundJar {
 		res.Assumed = append(res.Assumed, "A round jar widens what hangs in it by up to a third and more; the lower end of the interval allows for it. One view hides how far a root runs toward you; the upper end allows for that.")
 	}
-	scaleErr := math.Sqrt2 * PointError.Value * mm / scale.DistanceMM
+	scaleErr := math.Sqrt2 * t.Of(PointError) * mm / scale.DistanceMM
 	for i, path := range paths {
 		if len(path) > plant.MostVertices {
 			return Result{}, plant.Refuse(fmt.Sprintf("paths[%d]", i), "at most %d points", plant.MostVertices)
@@ -98,11 +99,11 @@ func Measure(scale plant.Scale, paths [][]plant.Point, in Setting) (Result, erro
 			return Result{}, plant.Refuse(fmt.Sprintf("paths[%d]", i), "a point is not in the picture")
 		}
 		length := px * mm
-		half := math.Hypot(math.Sqrt2*PointError.Value*mm, length*scaleErr)
+		half := math.Hypot(math.Sqrt2*t.Of(PointError)*mm, length*scaleErr)
 		m := Measured{LengthMM: length, LowMM: math.Max(0, length-half), HighMM: length + half}
 		if in.RoundJar && length > 0 {
-			m.LowMM = math.Max(0, length/trueToSeen(path)-half-length*PlaneAllows.Value)
-			m.HighMM = length/HiddenDepth.Value + half
+			m.LowMM = math.Max(0, length/trueToSeen(t, path)-half-length*t.Of(PlaneAllows))
+			m.HighMM = length/t.Of(HiddenDepth) + half
 		}
 		res.Roots = append(res.Roots, m)
 	}
@@ -110,12 +111,12 @@ func Measure(scale plant.Scale, paths [][]plant.Point, in Setting) (Result, erro
 }
 
 // trueToSeen is by how much the axis of a jar magnifies a path: sideways steps by 4/3, upright ones not.
-func trueToSeen(path []plant.Point) float64 {
+func trueToSeen(t number.Table, path []plant.Point) float64 {
 	seen, unbent := 0.0, 0.0
 	for i := 1; i < len(path); i++ {
 		dx, dy := path[i].X-path[i-1].X, path[i].Y-path[i-1].Y
 		seen += math.Hypot(dx, dy)
-		unbent += math.Hypot(dx/JarMagnify.Value, dy)
+		unbent += math.Hypot(dx/t.Of(JarMagnify), dy)
 	}
 	if unbent == 0 {
 		return 1

@@ -1423,8 +1423,12 @@ export interface components {
         };
         Number: {
             basis: components["schemas"]["Basis"];
+            /** Format: double */
+            high: number;
             key: string;
             label: string;
+            /** Format: double */
+            low: number;
             unit: string;
             /** Format: double */
             value: number;

@@ -48,6 +48,8 @@ export const useCutting = (id: Id) =>
 type Key = readonly unknown[]
 /** Whether what is shown under a key rests on what was touched. */
 function restsOn([what, id]: Key, t: Touched): boolean {
+  // Everything is reckoned with the numbers.
+  if (t.numbers) return what !== 'handbook'
   const of = (list: string[]) => (typeof id === 'string' ? list.includes(id) : list.length > 0)
   switch (what) {
     case 'shelf':
@@ -59,13 +61,13 @@ function restsOn([what, id]: Key, t: Touched): boolean {
     case 'find':
       return t.cuttings.length + t.vessels.length > 0
     case 'mothers':
-      return of(t.mothers) || t.numbers
+      return of(t.mothers)
     case 'stems':
       return of(t.stems)
     case 'plans':
       return of(t.plans) || t.stems.length > 0
     case 'planner-numbers':
-      return t.numbers || t.cuttings.length > 0
+      return t.cuttings.length > 0
   }
   return false
 }

@@ -1,16 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-
 import { useHandbook } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
-import { said } from '@/kit/units'
 
 import PlannerNumbers from './PlannerNumbers.vue'
 
 const { data: book, isPending, error, refetch } = useHandbook()
-/** The planner's numbers have their own table, where they can be changed. */
-const rest = computed(() => book.value?.numbers.filter((n) => !/^(cutplan|wake)\./.test(n.key)) ?? [])
 const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mid} (${s.low}-${s.high})` : 'rooted')
 </script>
 
@@ -24,27 +19,6 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
     <AskState :pending="isPending" :error="error" what="the handbook" @retry="refetch()" />
     <template v-if="book">
       <PlannerNumbers />
-      <section class="panel">
-        <h2>Numbers</h2>
-        <div class="scroll" tabindex="0" role="region" aria-label="Numbers">
-          <table>
-            <thead>
-              <tr>
-                <th scope="col">Number</th>
-                <th scope="col">Value</th>
-                <th scope="col">Basis</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="n in rest" :key="n.key">
-                <th scope="row">{{ n.label }}</th>
-                <td class="code">{{ said(`${Math.round(n.value * 1000) / 1000} ${n.unit}`) }}</td>
-                <td><BasisNote :basis="n.basis" /></td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
-      </section>
       <section class="panel">
         <h2>Growth groups</h2>
         <p class="soft">Days from setting: middle (range).</p>

@@ -7,28 +7,28 @@ import BasisNote from '@/kit/BasisNote.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { inUnit, len, lengthUnit, toMm } from '@/kit/units'
 
-/** The planner's numbers: each can be given another value, or be replaced by the grower's records. */
+/** Every number of the job: each can be given another value, and a chance be replaced by the grower's records. */
 const { data: numbers } = usePlannerNumbers()
 const { data: book } = useHandbook()
 const choose = useChooseNumber()
 
 type Row = Schemas['PlannerNumber']
 const group = ref('')
-const isChance = (r: Row) => r.number.key.startsWith('wake.')
 const shown = computed(
   () =>
     numbers.value?.filter((r) =>
-      group.value === 'changed'
-        ? r.kind !== 'start'
-        : group.value
-          ? r.number.key.startsWith(`wake.${group.value}.`)
-          : !isChance(r),
+      group.value === 'changed' ? r.kind !== 'start' : r.number.key.startsWith(group.value || 'cutplan.'),
     ) ?? [],
 )
 const filters = computed(() => [
-  { title: 'odds, rot, lengths', value: '' },
+  { title: 'cutting: odds, rot, lengths', value: '' },
+  { title: 'verdicts', value: 'readiness.' },
+  { title: 'what counts as rooted and grown on', value: 'life.' },
+  { title: 'forecasts', value: 'growth.' },
+  { title: 'potting up', value: 'potting.' },
+  { title: 'measuring on photos', value: 'rootphoto.' },
   { title: 'those I changed', value: 'changed' },
-  ...(book.value?.groups.map((g) => ({ title: `chances of ${g.name.toLowerCase()}`, value: g.key })) ?? []),
+  ...(book.value?.groups.map((g) => ({ title: `chances of ${g.name.toLowerCase()}`, value: `wake.${g.key}.` })) ?? []),
 ])
 const typed = ref<Record<string, number>>({})
 function set(r: Row, kind: Row['kind'], value?: number) {
@@ -43,7 +43,7 @@ const startOf = (r: Row) => (r.number.unit === 'mm' ? len(r.start, 1) : String(r
 <template>
   <section class="panel">
     <div class="row">
-      <h2>The planner's numbers</h2>
+      <h2>Numbers</h2>
       <label class="which ml-auto"
         >Which
         <select v-model="group">
@@ -52,11 +52,11 @@ const startOf = (r: Row) => (r.number.unit === 'mm' ? len(r.start, 1) : String(r
       >
     </div>
     <p class="soft">
-      Type another value, or put your records in their place: nodes of cuttings that were potted, given away or lost. How much a
-      starting value weighs against them is a number here too.
+      Type another value, and everything is judged by it; or put your records in the place of a chance: nodes of cuttings that
+      have grown on, or are lost. How much a starting value weighs against them is a number here too.
     </p>
     <RefusalNote :error="choose.error.value" />
-    <div class="scroll" tabindex="0" role="region" aria-label="The planner's numbers">
+    <div class="scroll" tabindex="0" role="region" aria-label="Numbers">
       <table>
         <thead>
           <tr>

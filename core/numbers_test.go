@@ -1,0 +1,146 @@
+package core_test
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"clearjar/core"
+	"clearjar/core/cutplan"
+	"clearjar/core/life"
+	"clearjar/core/number"
+	"clearjar/core/plant"
+	"clearjar/core/potting"
+	"clearjar/core/readiness"
+	"clearjar/core/rootphoto"
+)
+
+func TestEveryNumberHasItsPlaceOnTheTable(t *testing.T) {
+	require.NotEmpty(t, core.Rules)
+	listed := map[string]bool{}
+	for _, list := range [][]plant.Number{cutplan.Numbers(), readiness.Numbers(), potting.Numbers(), rootphoto.Numbers()} {
+		for _, n := range list {
+			listed[n.Key] = true
+		}
+	}
+	for _, n := range number.All() {
+		require.NotEmpty(t, n.Label, n.Key)
+		require.NotEmpty(t, n.Unit, n.Key)
+		require.NotEmpty(t, n.Basis.Kind, n.Key)
+		require.NotEmpty(t, n.Basis.Source, n.Key)
+		require.LessOrEqual(t, n.Low, n.Value, n.Key)
+		require.GreaterOrEqual(t, n.High, n.Value, n.Key)
+		if n.Key[:6] != "growth" {
+			require.True(t, listed[n.Key], "%s is shown nowhere", n.Key)
+		}
+	}
+}
+
+func TestTableRefusesWhatCannotBe(t *testing.T) {
+	for _, c := range []number.Change{{Key: "luck", Value: 1}, {Key: readiness.EarlyLongest.Key, Value: -1}, {Key: readiness.EarlyLongest.Key, Value: math.NaN()}, {Key: rootphoto.JarMagnify.Key, Value: 3}} {
+		_, err := number.Table{}.With(c)
+		require.ErrorAs(t, err, new(number.ChangeError), c.Key)
+	}
+	a, err := number.Table{}.With(number.Change{Key: readiness.EarlyLongest.Key, Value: 12})
+	require.NoError(t, err)
+	b, err := a.With(number.Change{Key: readiness.EarlyLongest.Key, Value: 14})
+	require.NoError(t, err)
+	require.InDelta(t, 12, a.Of(readiness.EarlyLongest), 0, "a table laid over leaves the one beneath")
+	require.NotEqual(t, a.Version(), b.Version())
+	require.Empty(t, number.Table{}.Version())
+	back, err := b.With(number.Change{Key: readiness.EarlyLongest.Key, Value: 12})
+	require.NoError(t, err)
+	require.Equal(t, a.Version(), back.Version(), "the same values are the same version")
+}
+
+// finite fails on a number that is none.
+func finite(t *testing.T, what string, values ...float64) {
+	t.Helper()
+	for _, v := range values {
+		require.False(t, math.IsNaN(v) || math.IsInf(v, 0), what)
+	}
+}
+
+// Each number at either end of its range: nothing breaks, no length and no chance is nonsense, for every group,
+// school and medium.
+func TestEveryNumberMayBeChangedToEitherEnd(t *testing.T) {
+	r := rand.New(rand.NewPCG(3, 3))
+	for _, n := range number.All() {
+		for _, v := range []float64{n.Low, n.High} {
+			table, err := number.Table{}.With(number.Change{Key: n.Key, Value: v})
+			require.NoError(t, err)
+			what := fmt.Sprintf("%s = %g", n.Key, v)
+			l, today := anyLife(r)
+			l.Numbers = table
+			for _, s := range plant.Schools() {
+				j, err := readiness.Judge(readiness.Of(l, today, r.IntN(2) == 0), s.Key)
+				require.NoError(t, err, what)
+				require.NotEmpty(t, j.Sentence, what)
+				finite(t, what, j.Progress)
+				if j.Forecast != nil {
+					finite(t, what, j.Forecast.ReachDay, j.Forecast.LowDay, j.Forecast.HighDay, j.Forecast.RateMMADay)
+				}
+			}
+			won, tried, _ := l.Trial()
+			require.LessOrEqual(t, won, tried, what)
+			pot, err := potting.Suggest(table, l.Group, l.Kind, r.Float64()*200)
+			require.NoError(t, err, what)
+			require.NoError(t, pot.Pot.Check(), "%s: %+v", what, pot.Pot)
+			finite(t, what, pot.MixML)
+			require.NotEmpty(t, potting.Aftercare(table, today, today, l.Group, l.Kind, plant.Water), what)
+			m, err := rootphoto.Measure(table, plant.Scale{B: plant.Point{X: 600}, DistanceMM: 50}, [][]plant.Point{{{X: 1, Y: 1}, {X: 90, Y: 300}}}, rootphoto.Setting{RoundJar: true})
+			require.NoError(t, err, what)
+			for _, root := range m.Roots {
+				require.LessOrEqual(t, root.LowMM, root.LengthMM, what)
+				require.GreaterOrEqual(t, root.HighMM, root.LengthMM, what)
+			}
+			bench := cutplan.Bench{Group: l.Group, Sheet: cutplan.Sheet{Table: table}, Stem: plant.Stem{BeyondMM: 30, ThicknessMM: 8, TipIntact: true, Nodes: []plant.Node{
+				{BelowMM: 40, Leaf: true, Bud: plant.BudDormant}, {BelowMM: 50, Leaf: true, Bud: plant.BudSwelling, Aerial: true}, {BelowMM: 45, Leaf: true, Bud: plant.BudDormant},
+			}}, EndMM: math.Inf(1)}
+			plan, err := cutplan.Check(bench, cutplan.DefaultLimits(), []float64{70})
+			require.NoError(t, err, what)
+			for _, p := range plan.Pieces {
+				require.True(t, p.Chance >= 0 && p.Chance <= 1, "%s: %g", what, p.Chance)
+			}
+		}
+	}
+}
+
+// anyLife is a life of some group in some medium, with looks.
+func anyLife(r *rand.Rand) (life.Life, time.Time) {
+	cut := time.Date(2026, 4, 1, 12, 0, 0, 0, time.UTC)
+	media := plant.Media()
+	l := life.Life{
+		Group: plant.Groups()[r.IntN(len(plant.Groups()))], Kind: plant.StemCutting, Nodes: []plant.Node{{BelowMM: 30}, {BelowMM: 40}}, CutOn: cut,
+		Settings: []life.Setting{{On: cut, Medium: media[r.IntN(len(media))].Medium, Nodes: 2}},
+	}
+	for i := range 4 {
+		mm := float64(4 + 6*i)
+		l.Looks = append(l.Looks, life.LookOn{On: cut.AddDate(0, 0, 10+7*i), Look: plant.Look{RootsCounted: true, Roots: []plant.Root{{Node: 1, Order: 1, LengthMM: mm, LowMM: mm, HighMM: mm}}, Stem: "firm"}})
+	}
+	if r.IntN(3) == 0 {
+		l.Potted = &life.Potting{On: cut.AddDate(0, 0, 40)}
+	}
+	return l, cut.AddDate(0, 0, 32+r.IntN(60))
+}
+
+func BenchmarkJudge10000Lives(b *testing.B) {
+	r := rand.New(rand.NewPCG(1, 1))
+	lives := make([]life.Life, 10000)
+	days := make([]time.Time, len(lives))
+	for i := range lives {
+		lives[i], days[i] = anyLife(r)
+	}
+	b.ResetTimer()
+	for b.Loop() {
+		for i, l := range lives {
+			if _, err := readiness.Judge(readiness.Of(l, days[i], false), l.Group.School); err != nil {
+				b.Fatal(err)
+			}
+		}
+	}
+}
