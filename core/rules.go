@@ -10,12 +10,18 @@ import (
 	"strings"
 )
 
-//go:embed plant/*.go life/*.go growth/*.go readiness/*.go stats/*.go cutplan/*.go
+//go:embed number/*.go plant/*.go life/*.go growth/*.go readiness/*.go stats/*.go cutplan/*.go rootphoto/*.go
 var sources embed.FS
+
+//go:embed rootphoto/*.go
+var measuring embed.FS
 
 // Rules is the version of the rules: a digest of their own text, so that no change of them is forgotten.
 // What was concluded under another version no longer holds.
 var Rules = digest(sources)
+
+// Measuring is the version of the measuring: lengths worked out by another one are worked out anew.
+var Measuring = digest(measuring)
 
 func digest(files fs.FS) string {
 	sum := sha256.New()

@@ -174,7 +174,7 @@ test.describe('a look on its way', () => {
   ]
 
   test('what was not noted is left out, never sent as no', () => {
-    const look = lookOf(emptyLook('2026-05-01'), new Map(), 2)
+    const look = lookOf(emptyLook('2026-05-01'), 2)
     expect(look).toEqual({ roots_counted: false, roots: [], buds: [], note: '' })
   })
 
@@ -183,13 +183,18 @@ test.describe('a look on its way', () => {
     d.roots = [
       drafted({ typed: true, typedMm: 12 }),
       drafted({ key: 't', path, colour: 'tan', node: 9 }),
-      drafted({ key: 'u', path }),
       drafted({ key: 'v', typed: true }),
     ]
-    const look = lookOf(d, new Map([['t', { length_mm: 20, low_mm: 18, high_mm: 23 }]]), 2)
+    expect(
+      lookOf(d, 2).roots.map((r) => r.how),
+      'lines without a scale are no lengths',
+    ).toEqual(['typed'])
+    d.scale = { a: path[0]!, b: path[1]!, distanceMm: 50 }
+    const look = lookOf(d, 2)
     expect(look.roots.map((r) => [r.how, r.length_mm, r.node])).toEqual([
       ['typed', 12, 1],
-      ['traced', 20, 2],
+      // Its length is worked out where it is kept.
+      ['traced', 0, 2],
     ])
     expect(look.roots_counted).toBe(true)
   })
@@ -198,7 +203,7 @@ test.describe('a look on its way', () => {
     const d = emptyLook('2026-05-01')
     d.roots = [drafted({ typed: true }), drafted({ key: 'z', typed: true, typedMm: 0 })]
     expect(untyped(d)).toBe(2)
-    expect(lookOf(d, new Map(), 2)).toMatchObject({ roots_counted: false, roots: [] })
+    expect(lookOf(d, 2)).toMatchObject({ roots_counted: false, roots: [] })
   })
 
   test('a reopened look comes back as it was', () => {
@@ -214,9 +219,10 @@ test.describe('a look on its way', () => {
     const view = { id: 'old', looked_at: '2026-05-01T10:00:00Z', seen, longest_mm: 30 }
     const again = reopened(view, '2026-05-01')
     expect(again.replaces).toBe('old')
-    expect(lookOf(again, new Map(), 2)).toEqual(seen)
+    const typed = { ...seen.roots[1]!, low_mm: 0, high_mm: 0 }
+    expect(lookOf(again, 2)).toEqual({ ...seen, roots: [seen.roots[0], typed] })
     Object.assign(again.roots[1]!, { typed: true, typedMm: 13 })
-    expect(lookOf(again, new Map(), 2).roots[1]).toMatchObject({ length_mm: 13, how: 'typed' })
+    expect(lookOf(again, 2).roots[1]).toMatchObject({ length_mm: 13, how: 'typed' })
   })
 })
 

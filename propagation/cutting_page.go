@@ -253,6 +253,9 @@ func (g *Garden) addWas(ctx context.Context, page *CuttingPage) error {
 			id = next[id]
 		}
 		if e := at[id]; e != nil {
+			if err := withLengths(&l.Seen, l.Lengths); err != nil {
+				return err
+			}
 			view := LookView{LookedAt: l.LookedAt, Seen: l.Seen}
 			if root, ok := l.Seen.Longest(); ok {
 				view.LongestMM = root.LengthMM

@@ -77,6 +77,9 @@ func (g *Garden) livesOf(ctx context.Context, ids []uuid.UUID) ([]lived, error) 
 	if err != nil {
 		return nil, err
 	}
+	if err := g.measureLooks(ctx, numbers, looks, byCutting(settings, func(s sqlgen.SettingsOfCuttingsRow) uuid.UUID { return s.CuttingID })); err != nil {
+		return nil, err
+	}
 	looksOf := byCutting(looks, func(l sqlgen.LooksOfCuttingsRow) uuid.UUID { return l.CuttingID })
 	settingsOf := byCutting(settings, func(s sqlgen.SettingsOfCuttingsRow) uuid.UUID { return s.CuttingID })
 	backsOf := byCutting(backs, func(b sqlgen.CutBack) uuid.UUID { return b.CuttingID })

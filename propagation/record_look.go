@@ -7,6 +7,7 @@ import (
 	"github.com/google/uuid"
 
 	"clearjar/core/plant"
+	"clearjar/core/rootphoto"
 	"clearjar/store"
 	"clearjar/store/sqlgen"
 	"clearjar/store/trace"
@@ -69,6 +70,9 @@ func (l NewLook) write(ctx context.Context, g *Garden) error {
 	if l.PhotoID, err = g.photoNamed(ctx, l.PhotoID); err != nil {
 		return err
 	}
+	if l.Seen, err = g.asNoted(l.Seen, c); err != nil {
+		return err
+	}
 	n, err := g.store.CountLooks(ctx, l.CuttingID)
 	if err != nil {
 		return err
@@ -91,6 +95,30 @@ func (l NewLook) write(ctx context.Context, g *Garden) error {
 		return MissingError{"The photo of this look"}
 	}
 	return err
+}
+
+// asNoted keeps of a look what was noted: a traced root has its line and no length, a typed one what was
+// typed with how far that may be off. Lines that cannot be measured are refused.
+func (g *Garden) asNoted(seen plant.Look, of lived) (plant.Look, error) {
+	paths := [][]plant.Point{}
+	roots := make([]plant.Root, len(seen.Roots))
+	for i, r := range seen.Roots {
+		switch r.How {
+		case plant.Traced:
+			r.LengthMM, r.LowMM, r.HighMM = 0, 0, 0
+			paths = append(paths, r.Path)
+		case plant.Typed:
+			m := rootphoto.Typed(of.Numbers, r.LengthMM, r.With)
+			r.LowMM, r.HighMM = m.LowMM, m.HighMM
+		}
+		roots[i] = r
+	}
+	seen.Roots = roots
+	if len(paths) == 0 {
+		return seen, nil
+	}
+	_, err := rootphoto.Measure(of.Numbers, *seen.Scale, paths, rootphoto.Setting{})
+	return seen, err
 }
 
 // checkReplaces: a look corrects an earlier look of the same cutting, and not itself.

@@ -26,7 +26,8 @@ type Point struct {
 type Root struct {
 	Node  int `json:"node" minimum:"1" maximum:"60"`
 	Order int `json:"order" minimum:"1" maximum:"2"`
-	// LengthMM with the interval LowMM to HighMM that most likely holds it.
+	// LengthMM with the interval LowMM to HighMM that most likely holds it. Of a traced root they are
+	// concluded from its line, the scale and the vessel; what is sent of them is not taken.
 	LengthMM float64    `json:"length_mm"`
 	LowMM    float64    `json:"low_mm"`
 	HighMM   float64    `json:"high_mm"`
@@ -35,7 +36,16 @@ type Root struct {
 	Path []Point `json:"path,omitempty" maxItems:"2000"`
 	// How says where the length comes from: traced, typed or truth (a rendered picture's known length).
 	How string `json:"how" enum:"traced,typed,truth"`
+	// With is what a typed length was measured with; empty for a ruler.
+	With string `json:"with,omitempty" enum:"ruler,eye"`
 }
+
+// Where the length of a root comes from.
+const (
+	Traced = "traced"
+	Typed  = "typed"
+	Truth  = "truth"
+)
 
 // Scale is two points in a photo a known distance apart.
 type Scale struct {
@@ -78,10 +88,14 @@ func (l Look) Check() error {
 	}
 	for i, r := range l.Roots {
 		at := fmt.Sprintf("roots[%d]", i)
-		if !(r.LengthMM > 0 && r.LengthMM <= MostRootMM) {
+		if r.How == Traced {
+			if len(r.Path) < 2 || l.Scale == nil {
+				all = append(all, Refuse(at+".path", "a traced root needs its line and the scale of the photo"))
+			}
+		} else if !(r.LengthMM > 0 && r.LengthMM <= MostRootMM) {
 			all = append(all, Refuse(at+".length_mm", "a root is longer than 0 and at most %g mm", MostRootMM))
 		}
-		if math.IsNaN(r.LowMM) || math.IsNaN(r.HighMM) || r.LowMM > r.LengthMM || r.HighMM < r.LengthMM || r.LowMM < 0 {
+		if r.How == Truth && (math.IsNaN(r.LowMM) || math.IsNaN(r.HighMM) || r.LowMM > r.LengthMM || r.HighMM < r.LengthMM || r.LowMM < 0) {
 			all = append(all, Refuse(at+".low_mm", "the interval must hold the length"))
 		}
 		if r.HighMM > MostRootMM {

@@ -54,7 +54,7 @@ func TestCodesNameMotherStemAndNodes(t *testing.T) {
 
 func TestLookRefusesTheImpossible(t *testing.T) {
 	require.NoError(t, Look{}.Check())
-	bad := Look{RotMM: -1, Roots: []Root{{Node: 1, Order: 1, LengthMM: -3}, {Node: 1, Order: 1, LengthMM: 9, LowMM: 10, HighMM: 11}}}
+	bad := Look{RotMM: -1, Roots: []Root{{Node: 1, Order: 1, LengthMM: -3}, {Node: 1, Order: 1, LengthMM: 9, LowMM: 10, HighMM: 11, How: Truth}, {Node: 1, Order: 1, How: Traced}}}
 	require.Len(t, Refusals(bad.Check()), 5)
 }
 

@@ -16,12 +16,27 @@ var (
 	PlaneAllows = number.Define(plant.Number{Key: "rootphoto.plane_allowance", Label: "Length by which root and scale in different planes may differ", Value: 0.15, Unit: "fraction", Basis: plant.Assumed("a scale 40 mm before the root, seen from 300 mm")})
 )
 
+// How far a typed length may be off, by what it was measured with.
+var (
+	RulerError = number.Define(plant.Number{Key: "rootphoto.ruler_error", Label: "A length typed from a ruler is off by", Value: 2, Low: 0, High: 50, Unit: "mm", Basis: plant.Assumed("a bent root beside a straight edge")})
+	EyeError   = number.Define(plant.Number{Key: "rootphoto.eye_error", Label: "A length judged by eye is off by", Value: 0.3, Unit: "fraction", Basis: plant.Assumed("through glass and water, without anything beside it")})
+)
+
+// Typed is a length that was typed, with its interval: mm off for a ruler, a share of it by eye.
+func Typed(t number.Table, lengthMM float64, with string) Measured {
+	off := t.Of(RulerError)
+	if with == "eye" {
+		off = math.Max(off, t.Of(EyeError)*lengthMM)
+	}
+	return Measured{LengthMM: lengthMM, LowMM: math.Max(0, lengthMM-off), HighMM: math.Min(lengthMM+off, plant.MostRootMM)}
+}
+
 // HiddenDepth: one view hides how far a root runs toward or away from the camera.
 var HiddenDepth = number.Define(plant.Number{Key: "rootphoto.hidden_depth", Label: "Least part of a root's length that one view of a jar shows", Value: 0.59, Low: 0.1, High: 1, Unit: "fraction", Basis: plant.Assumed("5th percentile on rendered photos of known truth; the middle is 0.83")})
 
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
-	return []plant.Number{PointError, LeastScale, JarMagnify, PlaneAllows, HiddenDepth}
+	return []plant.Number{PointError, LeastScale, JarMagnify, PlaneAllows, HiddenDepth, RulerError, EyeError}
 }
 
 // MMPerPixel is the scale in mm per pixel. Refused: the two points on (nearly) the

@@ -7,11 +7,21 @@ select id, traces from look where cutting_id = $1;
 
 -- name: LooksOfCuttings :many
 -- Looks that hold: those no later look replaces, oldest first.
-select l.id, l.cutting_id, l.looked_at, l.photo_id, l.replaces, l.seen from look l
+select l.id, l.cutting_id, l.looked_at, l.photo_id, l.replaces, l.seen, coalesce(m.version, '')::text as measured_by, coalesce(m.lengths, '[]'::jsonb)::jsonb as lengths
+from look l left join measured m on m.look_id = l.id
 where l.cutting_id = any(sqlc.arg(cutting_ids)::uuid[])
   and l.withdrawn_at is null
   and not exists (select 1 from look later where later.replaces = l.id and later.withdrawn_at is null)
 order by l.cutting_id, l.looked_at, l.made_at, l.id;
+
+-- name: TracesOfLooks :many
+select id, traces from look where id = any(sqlc.arg(ids)::uuid[]);
+
+-- name: KeepMeasured :exec
+insert into measured (look_id, version, lengths)
+select r.look_id, sqlc.arg(version)::text, r.lengths from jsonb_to_recordset(sqlc.arg(measured)::jsonb) as r(look_id uuid, lengths jsonb)
+order by r.look_id
+on conflict (look_id) do update set version = excluded.version, lengths = excluded.lengths;
 
 -- name: LookByID :one
 select id, cutting_id, looked_at, replaces, withdrawn_at from look where id = $1;
@@ -21,7 +31,8 @@ select count(*) from look where cutting_id = $1;
 
 -- name: EarlierLooks :many
 -- What a look said before it was corrected, for each correction of this cutting.
-select l.id, l.looked_at, l.seen, later.id as replaced_by from look l join look later on later.replaces = l.id and later.withdrawn_at is null
+select l.id, l.looked_at, l.seen, coalesce(m.lengths, '[]'::jsonb)::jsonb as lengths, later.id as replaced_by
+from look l left join measured m on m.look_id = l.id join look later on later.replaces = l.id and later.withdrawn_at is null
 where l.cutting_id = $1 order by later.made_at, later.id;
 
 -- name: AddPhoto :execrows

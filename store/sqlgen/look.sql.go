@@ -96,7 +96,8 @@ func (q *Queries) CountLooks(ctx context.Context, cuttingID uuid.UUID) (int64, e
 }
 
 const earlierLooks = `-- name: EarlierLooks :many
-select l.id, l.looked_at, l.seen, later.id as replaced_by from look l join look later on later.replaces = l.id and later.withdrawn_at is null
+select l.id, l.looked_at, l.seen, coalesce(m.lengths, '[]'::jsonb)::jsonb as lengths, later.id as replaced_by
+from look l left join measured m on m.look_id = l.id join look later on later.replaces = l.id and later.withdrawn_at is null
 where l.cutting_id = $1 order by later.made_at, later.id
 `
 
@@ -104,6 +105,7 @@ type EarlierLooksRow struct {
 	ID         uuid.UUID
 	LookedAt   time.Time
 	Seen       plant.Look
+	Lengths    []byte
 	ReplacedBy uuid.UUID
 }
 
@@ -121,6 +123,7 @@ func (q *Queries) EarlierLooks(ctx context.Context, cuttingID uuid.UUID) ([]Earl
 			&i.ID,
 			&i.LookedAt,
 			&i.Seen,
+			&i.Lengths,
 			&i.ReplacedBy,
 		); err != nil {
 			return nil, err
@@ -131,6 +134,23 @@ func (q *Queries) EarlierLooks(ctx context.Context, cuttingID uuid.UUID) ([]Earl
 		return nil, err
 	}
 	return items, nil
+}
+
+const keepMeasured = `-- name: KeepMeasured :exec
+insert into measured (look_id, version, lengths)
+select r.look_id, $1::text, r.lengths from jsonb_to_recordset($2::jsonb) as r(look_id uuid, lengths jsonb)
+order by r.look_id
+on conflict (look_id) do update set version = excluded.version, lengths = excluded.lengths
+`
+
+type KeepMeasuredParams struct {
+	Version  string
+	Measured []byte
+}
+
+func (q *Queries) KeepMeasured(ctx context.Context, arg KeepMeasuredParams) error {
+	_, err := q.db.Exec(ctx, keepMeasured, arg.Version, arg.Measured)
+	return err
 }
 
 const keepPhotoView = `-- name: KeepPhotoView :exec
@@ -174,7 +194,8 @@ func (q *Queries) LookByID(ctx context.Context, id uuid.UUID) (LookByIDRow, erro
 }
 
 const looksOfCuttings = `-- name: LooksOfCuttings :many
-select l.id, l.cutting_id, l.looked_at, l.photo_id, l.replaces, l.seen from look l
+select l.id, l.cutting_id, l.looked_at, l.photo_id, l.replaces, l.seen, coalesce(m.version, '')::text as measured_by, coalesce(m.lengths, '[]'::jsonb)::jsonb as lengths
+from look l left join measured m on m.look_id = l.id
 where l.cutting_id = any($1::uuid[])
   and l.withdrawn_at is null
   and not exists (select 1 from look later where later.replaces = l.id and later.withdrawn_at is null)
@@ -182,12 +203,14 @@ order by l.cutting_id, l.looked_at, l.made_at, l.id
 `
 
 type LooksOfCuttingsRow struct {
-	ID        uuid.UUID
-	CuttingID uuid.UUID
-	LookedAt  time.Time
-	PhotoID   *uuid.UUID
-	Replaces  *uuid.UUID
-	Seen      plant.Look
+	ID         uuid.UUID
+	CuttingID  uuid.UUID
+	LookedAt   time.Time
+	PhotoID    *uuid.UUID
+	Replaces   *uuid.UUID
+	Seen       plant.Look
+	MeasuredBy string
+	Lengths    []byte
 }
 
 // Looks that hold: those no later look replaces, oldest first.
@@ -207,6 +230,8 @@ func (q *Queries) LooksOfCuttings(ctx context.Context, cuttingIds []uuid.UUID) (
 			&i.PhotoID,
 			&i.Replaces,
 			&i.Seen,
+			&i.MeasuredBy,
+			&i.Lengths,
 		); err != nil {
 			return nil, err
 		}
@@ -413,6 +438,35 @@ func (q *Queries) TracesOf(ctx context.Context, cuttingID uuid.UUID) ([]TracesOf
 	var items []TracesOfRow
 	for rows.Next() {
 		var i TracesOfRow
+		if err := rows.Scan(&i.ID, &i.Traces); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const tracesOfLooks = `-- name: TracesOfLooks :many
+select id, traces from look where id = any($1::uuid[])
+`
+
+type TracesOfLooksRow struct {
+	ID     uuid.UUID
+	Traces trace.Lines
+}
+
+func (q *Queries) TracesOfLooks(ctx context.Context, ids []uuid.UUID) ([]TracesOfLooksRow, error) {
+	rows, err := q.db.Query(ctx, tracesOfLooks, ids)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []TracesOfLooksRow
+	for rows.Next() {
+		var i TracesOfLooksRow
 		if err := rows.Scan(&i.ID, &i.Traces); err != nil {
 			return nil, err
 		}

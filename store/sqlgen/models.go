@@ -172,6 +172,12 @@ type Look struct {
 	MadeAt      time.Time
 }
 
+type Measured struct {
+	LookID  uuid.UUID
+	Version string
+	Lengths []byte
+}
+
 type Mother struct {
 	ID          uuid.UUID
 	Code        string

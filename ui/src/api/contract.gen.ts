@@ -1845,6 +1845,8 @@ export interface components {
             /** Format: int64 */
             order: number;
             path?: components["schemas"]["Point"][];
+            /** @enum {string} */
+            with?: "ruler" | "eye";
         };
         Scale: {
             a: components["schemas"]["Point"];

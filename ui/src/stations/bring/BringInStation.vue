@@ -115,8 +115,7 @@ async function save() {
   const v = d.value
   const usual = sorts.value.find((s) => s.kind === newKind.value)?.usual
   const mm = v.longest ?? 0
-  const roots =
-    mm > 0 ? [{ node: 1, order: 1, length_mm: mm, low_mm: Math.max(0, mm - 2), high_mm: mm + 2, how: 'typed' as const }] : []
+  const roots = mm > 0 ? [{ node: 1, order: 1, length_mm: mm, low_mm: 0, high_mm: 0, how: 'typed' as const }] : []
   const made = await bring
     .mutateAsync({
       name: v.name.trim(),

@@ -13,7 +13,7 @@ import LengthField from '@/kit/LengthField.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { len, said } from '@/kit/units'
 
-import { emptyLook, lookOf, reopened, rootKey, untyped, type LookDraft, type Lengths } from './lookDraft'
+import { emptyLook, lookOf, reopened, rootKey, scaled, untyped, type LookDraft, type Lengths } from './lookDraft'
 import LookNotes from './LookNotes.vue'
 import RootRows from './RootRows.vue'
 import TraceBoard from './TraceBoard.vue'
@@ -104,10 +104,7 @@ function choosePhoto(e: Event) {
 const lengths = ref<Lengths>(new Map())
 const assumed = ref<string[]>([])
 const measureError = ref<Error>()
-const scaleReady = computed(() => {
-  const s = draft.value.scale
-  return s.a && s.b && s.distanceMm !== null && String(s.distanceMm) !== ''
-})
+const scaleReady = computed(() => scaled(draft.value))
 let asked = 0
 const measure = useDebounceFn(
   async () => {
@@ -145,8 +142,8 @@ function addTyped() {
   draft.value.roots.push({ key: rootKey(), node: lowest.value, order: 1, colour: '', path: [], typed: true, typedMm: null })
 }
 
-const unmeasured = computed(
-  () => draft.value.roots.filter((r) => r.path.length > 1 && !r.typed && !r.known && !lengths.value.has(r.key)).length,
+const unmeasured = computed(() =>
+  scaled(draft.value) ? 0 : draft.value.roots.filter((r) => r.path.length > 1 && !r.typed && !r.known).length,
 )
 const empty = computed(() => untyped(draft.value))
 const record = useRecordLook()
@@ -160,7 +157,7 @@ async function save() {
         looked_at: instantOf(d.lookedOn) || d.lookedOn,
         ...(d.photo ? { photo_id: d.photo.id } : {}),
         ...(d.replaces ? { replaces: d.replaces } : {}),
-        seen: lookOf(d, lengths.value, nodes.value),
+        seen: lookOf(d, nodes.value),
       },
       draftKey,
     )

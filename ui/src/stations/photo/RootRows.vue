@@ -69,6 +69,13 @@ const typedText = (r: DraftRoot) => (r.typedMm === null ? '' : String(Number(inU
         />
         {{ lengthUnit }}</label
       >
+      <label v-if="r.typed"
+        ><span class="sr">measured with</span
+        ><select :value="r.with ?? 'ruler'" @change="r.with = ($event.target as HTMLSelectElement).value as 'ruler'">
+          <option value="ruler">by ruler</option>
+          <option value="eye">by eye</option>
+        </select></label
+      >
       <output v-else-if="measured(r)" class="code"
         >{{ len(measured(r)?.length_mm ?? 0, 1) }}
         <small>({{ lenNumber(measured(r)?.low_mm ?? 0) }} to {{ lenNumber(measured(r)?.high_mm ?? 0) }})</small></output

@@ -15,6 +15,8 @@ export interface DraftRoot {
   /** Its length is typed rather than traced; until it is, there is none. */
   typed: boolean
   typedMm: number | null
+  /** What it was typed from; a ruler, unless said otherwise. */
+  with?: 'ruler' | 'eye'
   /** A length that was kept earlier and is not to be measured anew. */
   known?: { length_mm: number; low_mm: number; high_mm: number; how: Root['how'] }
 }
@@ -69,7 +71,8 @@ export function reopened(look: Schemas['LookView'], lookedOn: string): LookDraft
       path: r.path ?? [],
       typed: r.how === 'typed',
       typedMm: r.how === 'typed' ? r.length_mm : null,
-      ...(r.how === 'traced' ? {} : { known: { length_mm: r.length_mm, low_mm: r.low_mm, high_mm: r.high_mm, how: r.how } }),
+      ...(r.with ? { with: r.with } : {}),
+      ...(r.how !== 'truth' ? {} : { known: { length_mm: r.length_mm, low_mm: r.low_mm, high_mm: r.high_mm, how: r.how } }),
     })),
     buds,
     stem: s.stem,
@@ -85,23 +88,26 @@ export function reopened(look: Schemas['LookView'], lookedOn: string): LookDraft
 
 export type Lengths = Map<string, { length_mm: number; low_mm: number; high_mm: number }>
 
+/** The photo has a scale, so that its lines can be measured. */
+export const scaled = ({ scale: { a, b, distanceMm } }: LookDraft): boolean =>
+  Boolean(a && b && distanceMm !== null && Number(distanceMm) > 0)
+
 /** Rows whose length was to be typed and was not. */
 export const untyped = (d: LookDraft): number => d.roots.filter((r) => r.typed && (r.typedMm === null || !(r.typedMm > 0))).length
 
-/** The look as it is sent: measured lengths where traced, typed ones where typed. */
-export function lookOf(d: LookDraft, lengths: Lengths, nodes: number): Look {
+/** The look as it is sent: lines where traced, typed lengths where typed. Intervals and lengths of lines are worked out where it is kept. */
+export function lookOf(d: LookDraft, nodes: number): Look {
   const roots: Root[] = []
   for (const r of d.roots) {
     const base = { node: Math.min(r.node, nodes), order: r.order, ...(r.colour ? { colour: r.colour } : {}) }
-    const traced = lengths.get(r.key)
     if (r.known && (!r.typed || r.typedMm === r.known.length_mm)) {
       roots.push({ ...base, ...r.known, ...(r.path.length > 1 ? { path: r.path } : {}) })
     } else if (r.typed) {
       // Nothing is recorded that was not entered.
       if (r.typedMm === null || !(r.typedMm > 0)) continue
-      roots.push({ ...base, length_mm: r.typedMm, low_mm: Math.max(0, r.typedMm - 2), high_mm: r.typedMm + 2, how: 'typed' })
-    } else if (traced && r.path.length > 1) {
-      roots.push({ ...base, ...traced, path: r.path, how: 'traced' })
+      roots.push({ ...base, length_mm: r.typedMm, low_mm: 0, high_mm: 0, how: 'typed', ...(r.with ? { with: r.with } : {}) })
+    } else if (scaled(d) && r.path.length > 1) {
+      roots.push({ ...base, length_mm: 0, low_mm: 0, high_mm: 0, path: r.path, how: 'traced' })
     }
   }
   const { a, b, distanceMm } = d.scale
