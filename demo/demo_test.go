@@ -13,6 +13,7 @@ import (
 	"clearjar/core/plant"
 	"clearjar/core/rootphoto"
 	"clearjar/propagation"
+	"clearjar/store"
 	"clearjar/store/storetest"
 )
 
@@ -20,10 +21,10 @@ func TestEveryVerdictOccursWhateverTheSeason(t *testing.T) {
 	t.Parallel()
 	for _, today := range []time.Time{time.Date(2026, 11, 23, 9, 0, 0, 0, time.UTC), time.Date(2027, 5, 3, 21, 0, 0, 0, time.UTC)} {
 		g := propagation.New(storetest.Open(t), func() time.Time { return today }, time.UTC)
-		loaded, err := Load(t.Context(), g)
+		loaded, err := Load(store.As(t.Context(), store.First), g)
 		require.NoError(t, err)
 		require.True(t, loaded)
-		shelf, err := g.Shelf(t.Context())
+		shelf, err := g.Shelf(store.As(t.Context(), store.First))
 		require.NoError(t, err)
 		require.Len(t, shelf.Vessels, 11)
 		require.Len(t, shelf.Places, 3)
@@ -35,10 +36,10 @@ func TestEveryVerdictOccursWhateverTheSeason(t *testing.T) {
 			seen[c.Judgement.Verdict]++
 			require.NotContains(t, []plant.Verdict{plant.Done, plant.Lost}, c.Judgement.Verdict, "what ended leaves the shelf")
 		}
-		mothers, err := g.Mothers(t.Context())
+		mothers, err := g.Mothers(store.As(t.Context(), store.First))
 		require.NoError(t, err)
 		for _, m := range mothers {
-			page, err := g.MotherPage(t.Context(), m.ID)
+			page, err := g.MotherPage(store.As(t.Context(), store.First), m.ID)
 			require.NoError(t, err)
 			for _, s := range page.Stems {
 				for _, c := range page.Cuts {
@@ -54,7 +55,7 @@ func TestEveryVerdictOccursWhateverTheSeason(t *testing.T) {
 		for _, v := range []plant.Verdict{plant.Wait, plant.LookAt, plant.Ready, plant.Overdue, plant.Rescue, plant.GrowingOn, plant.Done, plant.Lost} {
 			require.Positive(t, seen[v], "%s in %s: %v", v, today.Month(), seen)
 		}
-		again, err := Load(t.Context(), g)
+		again, err := Load(store.As(t.Context(), store.First), g)
 		require.NoError(t, err)
 		require.False(t, again, "a second load keeps what is there")
 	}

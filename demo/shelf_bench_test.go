@@ -7,16 +7,18 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"clearjar/propagation"
+	"clearjar/store"
 	"clearjar/store/storetest"
 )
 
 func benchmarkShelf(b *testing.B, cuttings int) {
 	g := propagation.New(storetest.Open(b), time.Now, time.UTC)
-	_, err := Load(b.Context(), g)
+	ctx := store.As(b.Context(), store.First)
+	_, err := Load(ctx, g)
 	require.NoError(b, err)
-	require.NoError(b, Crowd(b.Context(), g, cuttings))
+	require.NoError(b, Crowd(ctx, g, cuttings))
 	for b.Loop() {
-		_, err := g.Shelf(b.Context())
+		_, err := g.Shelf(ctx)
 		require.NoError(b, err)
 	}
 }

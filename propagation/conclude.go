@@ -6,6 +6,7 @@ import (
 	"embed"
 	"encoding/hex"
 	"encoding/json"
+	"fmt"
 	"hash/fnv"
 	"time"
 
@@ -41,7 +42,7 @@ var code = func() string {
 // household's numbers.
 func (g *Garden) rules(ctx context.Context) (string, error) {
 	numbers, err := g.numbers(ctx)
-	return code + "-" + numbers.Version(), err
+	return fmt.Sprintf("%s-%s-%s-%t", code, numbers.Version(), g.zone, g.southern), err
 }
 
 // only says which cuttings are asked for: those with the ids, of the mothers, or all; and of these only those that stand.

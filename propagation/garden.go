@@ -21,15 +21,16 @@ import (
 type Garden struct {
 	store *store.Store
 	now   func() time.Time
-	// zone is the grower's own: days begin and end in it.
-	zone *time.Location
+	// zone is the grower's own: days begin and end in it; southern decides which half of the year is dark.
+	zone     *time.Location
+	southern bool
 
 	// Inside the door: when the fact that is being kept was decided, and what it touched so far.
 	decided time.Time
 	touched *Touched
 }
 
-// New opens a garden on a store. now gives the time, zone the grower's days.
+// New opens a garden on a store. now gives the time, zone the days of a household that chose none.
 func New(s *store.Store, now func() time.Time, zone *time.Location) *Garden {
 	return &Garden{store: s, now: now, zone: zone, touched: &Touched{}}
 }

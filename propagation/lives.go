@@ -42,7 +42,9 @@ func (l lived) school() plant.SchoolKey {
 }
 
 // evidence is what is known of it today.
-func (l lived) evidence(g *Garden) readiness.Evidence { return readiness.Of(l.Life, g.Today(), false) }
+func (l lived) evidence(g *Garden) readiness.Evidence {
+	return readiness.Of(l.Life, g.Today(), g.southern)
+}
 
 // livesOf loads cuttings with all their facts. One that was taken back is not among them.
 func (g *Garden) livesOf(ctx context.Context, ids []uuid.UUID) ([]lived, error) {

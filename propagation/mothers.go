@@ -255,7 +255,7 @@ func (g *Garden) addFitness(ctx context.Context, mothers []Mother) error {
 	for i := range mothers {
 		m := &mothers[i]
 		s := cutplan.Standing{
-			Group: m.Group, Dark: plant.InDarkHalf(today, false), KeepLeaves: cutplan.DefaultLimits().KeepLeaves,
+			Group: m.Group, Dark: plant.InDarkHalf(today, g.southern), KeepLeaves: cutplan.DefaultLimits().KeepLeaves,
 			DaysSinceCut: since(m.LastCutOn), DaysSinceWatered: since(m.WateredOn), Sheet: sheet,
 		}
 		for _, stem := range m.Stems {

@@ -185,7 +185,7 @@ func (g *Garden) layStem(ctx context.Context, s StemWish, c cutplan.Conditions, 
 	}
 	group, _ := plant.GroupNamed(mother.GroupKey)
 	l.bench = cutplan.Bench{
-		Stem: now.Map, Group: group, Skip: map[int]bool{}, Conditions: c, Sheet: sheet, Dark: plant.InDarkHalf(g.Today(), false),
+		Stem: now.Map, Group: group, Skip: map[int]bool{}, Conditions: c, Sheet: sheet, Dark: plant.InDarkHalf(g.Today(), g.southern),
 	}
 	l.taken = pieces
 	l.takenBy(nil)

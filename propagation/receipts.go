@@ -67,6 +67,7 @@ func init() {
 		PlaceCorrection{},
 		OutcomeCorrection{},
 		DateCorrection{},
+		HouseholdCorrection{},
 	} {
 		factKinds[f.named().kind] = reflect.TypeOf(f)
 	}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"clearjar/core/plant"
+	"clearjar/store"
 	"clearjar/store/storetest"
 )
 
@@ -30,7 +31,7 @@ func TestTagThatIsTakenIsNoDeadEnd(t *testing.T) {
 	sort, _ := plant.Jar.Sort()
 	tags := map[string]bool{}
 	for _, id := range []uuid.UUID{a, b} {
-		v, err := g.AddVessel(t.Context(), NewVessel{ID: id, Name: "Jar " + id.String(), Place: "Sill", Vessel: sort.Usual})
+		v, err := g.AddVessel(store.As(t.Context(), store.First), NewVessel{ID: id, Name: "Jar " + id.String(), Place: "Sill", Vessel: sort.Usual})
 		require.NoError(t, err)
 		tags[v.Tag] = true
 	}

@@ -24,7 +24,7 @@ func (g *Garden) WeighOffer(ctx context.Context, o OfferedPiece) (cutplan.OfferA
 	if err != nil {
 		return cutplan.OfferAnswer{}, err
 	}
-	return cutplan.Worth(group, plant.InDarkHalf(g.Today(), false), sheet, o.Offer)
+	return cutplan.Worth(group, plant.InDarkHalf(g.Today(), g.southern), sheet, o.Offer)
 }
 
 // HowManyWish asks how many pieces to take.

@@ -97,7 +97,9 @@ load() {
   [ -r "$from" ] || { say "there is no file $from; nothing was changed"; exit 1; }
   client dropdb --force --if-exists "$fresh" 2>/dev/null
   client createdb "$fresh"
-  if ! client pg_restore --exit-on-error --no-owner -d "$fresh" <"$from" 2>"var/$name.restore.log"; then
+  client psql -d postgres -qc "do \$\$ begin create role clearjar_app nologin; exception when duplicate_object then null; end \$\$"
+  if ! client pg_restore --exit-on-error --no-owner --no-privileges -d "$fresh" <"$from" 2>"var/$name.restore.log" ||
+    ! client psql -d "$fresh" -qv ON_ERROR_STOP=1 <store/grants.sql 2>>"var/$name.restore.log"; then
     client dropdb --force "$fresh"
     say "$from could not be read back; nothing was changed:"
     head -n 5 "var/$name.restore.log" >&2

@@ -1,7 +1,6 @@
 package server_test
 
 import (
-	"context"
 	"encoding/json"
 	"fmt"
 	"math/rand/v2"
@@ -32,7 +31,7 @@ func (g grower) shelf() (out []propagation.ShelfCutting) {
 
 func exec(t *testing.T, s *store.Store, sql string, args ...any) {
 	t.Helper()
-	_, err := s.Pool.Exec(context.Background(), sql, args...)
+	_, err := s.Pool.Exec(store.As(t.Context(), store.First), sql, args...)
 	require.NoError(t, err)
 }
 
@@ -157,7 +156,7 @@ func TestForecastsAreKeptAsTheyWereIssued(t *testing.T) {
 	g.ok("POST", "/api/schools", propagation.SchoolChoice{ID: id(), CuttingID: pieces[0].ID, School: plant.FullRoots}, nil)
 	g.shelf()
 	issued := func() []string {
-		rows, err := db.ForecastsOf(context.Background(), pieces[0].ID)
+		rows, err := db.ForecastsOf(store.As(t.Context(), store.First), pieces[0].ID)
 		require.NoError(t, err)
 		out := []string{}
 		for _, r := range rows {

@@ -18,58 +18,60 @@ import (
 
 // cutRoutes are the planner, the bench and what goes with the mothers.
 func cutRoutes(api huma.API, g *propagation.Garden) {
-	post(api, "planCut", "/api/plans/try", "Propose where to cut, or work out what these knives make; nothing is kept",
-		func(ctx context.Context, in *body[propagation.PlanWish]) (propagation.PlanAnswer, error) {
+	post(api, g, "planCut", "/api/plans/try", "Propose where to cut, or work out what these knives make; nothing is kept",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.PlanWish]) (propagation.PlanAnswer, error) {
 			return g.PlanCut(ctx, in.Body)
 		})
-	post(api, "cutChoices", "/api/plans/choices", "The best plan for each number of pieces",
-		func(ctx context.Context, in *body[propagation.PlanWish]) ([]cutplan.Choice, error) {
+	post(api, g, "cutChoices", "/api/plans/choices", "The best plan for each number of pieces",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.PlanWish]) ([]cutplan.Choice, error) {
 			return g.CutChoices(ctx, in.Body)
 		})
-	get(api, "plans", "/api/plans", "Plans that were kept, newest first",
-		func(ctx context.Context, _ *struct{}) ([]propagation.PlanBrief, error) { return g.Plans(ctx) })
-	post(api, "keepPlan", "/api/plans", "Keep a plan, to prepare the bench by",
-		func(ctx context.Context, in *body[propagation.NewPlan]) (propagation.PreparedPlan, error) {
+	get(api, g, "plans", "/api/plans", "Plans that were kept, newest first",
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]propagation.PlanBrief, error) {
+			return g.Plans(ctx)
+		})
+	post(api, g, "keepPlan", "/api/plans", "Keep a plan, to prepare the bench by",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewPlan]) (propagation.PreparedPlan, error) {
 			return g.KeepPlan(ctx, in.Body)
 		})
-	get(api, "plan", "/api/plans/{id}", "A kept plan with its bench checklist",
-		func(ctx context.Context, in *byID) (propagation.PreparedPlan, error) {
+	get(api, g, "plan", "/api/plans/{id}", "A kept plan with its bench checklist",
+		func(ctx context.Context, g *propagation.Garden, in *byID) (propagation.PreparedPlan, error) {
 			return g.PlanPage(ctx, in.parse())
 		})
-	post(api, "tickStep", "/api/plans/{id}/ticks", "Tick a line of the checklist; timers start with it",
-		func(ctx context.Context, in *onID[propagation.Tick]) (propagation.PreparedPlan, error) {
+	post(api, g, "tickStep", "/api/plans/{id}/ticks", "Tick a line of the checklist; timers start with it",
+		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.Tick]) (propagation.PreparedPlan, error) {
 			return g.TickStep(ctx, in.parse(), in.Body)
 		})
-	get(api, "plannerNumbers", "/api/planner-numbers", "The planner's numbers with the grower's decisions and records",
-		func(ctx context.Context, _ *struct{}) ([]propagation.PlannerNumber, error) {
+	get(api, g, "plannerNumbers", "/api/planner-numbers", "The planner's numbers with the grower's decisions and records",
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]propagation.PlannerNumber, error) {
 			return g.PlannerNumbers(ctx)
 		})
-	post(api, "chooseNumber", "/api/planner-numbers", "Put a value, or your records, in place of a starting value",
-		func(ctx context.Context, in *body[propagation.NumberChoice]) ([]propagation.PlannerNumber, error) {
+	post(api, g, "chooseNumber", "/api/planner-numbers", "Put a value, or your records, in place of a starting value",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NumberChoice]) ([]propagation.PlannerNumber, error) {
 			return g.ChooseNumber(ctx, in.Body)
 		})
-	post(api, "water", "/api/waterings", "Note that a mother was watered",
-		func(ctx context.Context, in *body[propagation.Watering]) (propagation.Mother, error) {
+	post(api, g, "water", "/api/waterings", "Note that a mother was watered",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Watering]) (propagation.Mother, error) {
 			return g.Water(ctx, in.Body)
 		})
-	post(api, "giveAway", "/api/handovers", "Note that a cutting was given away",
-		func(ctx context.Context, in *body[propagation.Handover]) (propagation.CuttingPage, error) {
+	post(api, g, "giveAway", "/api/handovers", "Note that a cutting was given away",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Handover]) (propagation.CuttingPage, error) {
 			return g.GiveAway(ctx, in.Body)
 		})
-	post(api, "weighOffer", "/api/offers", "What an offered piece is worth trying for",
-		func(ctx context.Context, in *body[propagation.OfferedPiece]) (cutplan.OfferAnswer, error) {
+	post(api, g, "weighOffer", "/api/offers", "What an offered piece is worth trying for",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.OfferedPiece]) (cutplan.OfferAnswer, error) {
 			return g.WeighOffer(ctx, in.Body)
 		})
-	post(api, "howMany", "/api/how-many", "How many pieces to take",
-		func(_ context.Context, in *body[propagation.HowManyWish]) (propagation.HowManyAnswer, error) {
+	post(api, g, "howMany", "/api/how-many", "How many pieces to take",
+		func(_ context.Context, _ *propagation.Garden, in *body[propagation.HowManyWish]) (propagation.HowManyAnswer, error) {
 			return propagation.HowMany(in.Body)
 		})
 }
 
 // fileRoutes give and take files.
 func fileRoutes(api huma.API, g *propagation.Garden) {
-	download(api, "tags", "/api/tags.pdf", "Tags to print, with a code of known size",
-		func(ctx context.Context, in *struct {
+	download(api, g, "tags", "/api/tags.pdf", "Tags to print, with a code of known size",
+		func(ctx context.Context, g *propagation.Garden, in *struct {
 			Cuttings string `query:"cuttings" required:"true" maxLength:"8000" doc:"ids of cuttings, separated by commas"`
 			Size     string `query:"size" enum:"tape,stick,hang" default:"stick"`
 		},
@@ -85,8 +87,8 @@ func fileRoutes(api huma.API, g *propagation.Garden) {
 			data, err := g.PrintTags(ctx, ids, in.Size)
 			return file{"application/pdf", "tags-" + in.Size + ".pdf", data}, err
 		})
-	download(api, "exportRecords", "/api/export/{what}", "All stem maps, or all kept plans",
-		func(ctx context.Context, in *struct {
+	download(api, g, "exportRecords", "/api/export/{what}", "All stem maps, or all kept plans",
+		func(ctx context.Context, g *propagation.Garden, in *struct {
 			What   string `path:"what" enum:"stems,plans"`
 			Format string `query:"format" enum:"json,csv" default:"json"`
 		},
@@ -100,6 +102,10 @@ func fileRoutes(api huma.API, g *propagation.Garden) {
 		MaxBodyBytes: exchange.MostBytes + 1<<10, Errors: []int{http.StatusRequestEntityTooLarge, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
 	}
 	huma.Register(api, importing, func(ctx context.Context, in *importIn) (*body[propagation.ImportReport], error) {
+		g, err := g.For(ctx)
+		if err != nil {
+			return nil, answer(ctx, err)
+		}
 		report, err := g.Import(ctx, in.What, in.Format, in.RawBody, in.KeepGood, nil)
 		if err != nil {
 			return nil, answer(ctx, err)
@@ -110,6 +116,10 @@ func fileRoutes(api huma.API, g *propagation.Garden) {
 	importing.OperationID, importing.Path = "importWithProgress", "/api/import/{what}/progress"
 	importing.Summary = "The same, answered in lines of JSON: how far it has come, and at last the report or the problem"
 	huma.Register(api, importing, func(ctx context.Context, in *importIn) (*huma.StreamResponse, error) {
+		g, err := g.For(ctx)
+		if err != nil {
+			return nil, answer(ctx, err)
+		}
 		return &huma.StreamResponse{Body: func(c huma.Context) {
 			c.SetHeader("Content-Type", "application/x-ndjson")
 			lines := json.NewEncoder(c.BodyWriter())
@@ -152,12 +162,16 @@ type file struct {
 }
 
 // download registers a read that gives a file.
-func download[In any](api huma.API, id, path, summary string, do func(context.Context, *In) (file, error)) {
+func download[In any](api huma.API, g *propagation.Garden, id, path, summary string, do func(context.Context, *propagation.Garden, *In) (file, error)) {
 	huma.Register(api, huma.Operation{
 		OperationID: id, Method: http.MethodGet, Path: path, Summary: summary,
 		Errors: []int{http.StatusNotFound, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
 	}, func(ctx context.Context, in *In) (*huma.StreamResponse, error) {
-		f, err := do(ctx, in)
+		g, err := g.For(ctx)
+		if err != nil {
+			return nil, answer(ctx, err)
+		}
+		f, err := do(ctx, g, in)
 		if err != nil {
 			return nil, answer(ctx, err)
 		}

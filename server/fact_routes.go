@@ -33,6 +33,10 @@ func factRoutes(api huma.API, g *propagation.Garden) {
 		OperationID: "keepFacts", Method: http.MethodPost, Path: "/api/facts", Summary: "Take in facts that were noted, in their order; one receipt for each",
 		MaxBodyBytes: mostJSON, Errors: []int{http.StatusRequestEntityTooLarge, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
 	}, func(ctx context.Context, in *body[factsIn]) (*body[[]Receipt], error) {
+		g, err := g.For(ctx)
+		if err != nil {
+			return nil, answer(ctx, err)
+		}
 		kept, err := g.KeepAll(ctx, in.Body.Facts, check)
 		if err != nil {
 			return nil, answer(ctx, err)

@@ -152,10 +152,11 @@ func TestEveryKindComesInByTheBatch(t *testing.T) {
 		sent(t, "potting", pot), sent(t, "outcome", end),
 		sent(t, "outcome_correction", map[string]any{"id": id(), "about": end["id"], "becomes": map[string]any{"kind": "lost", "why": "dried", "on": now}}),
 		sent(t, "handover", propagation.Handover{ID: id(), CuttingID: other, GivenOn: now}),
+		sent(t, "household_correction", map[string]any{"id": id(), "becomes": propagation.HouseholdWords{TimeZone: "Australia/Hobart", Southern: true}}),
 	) {
 		require.Equal(t, "kept", r.Outcome, "%d %+v", i, r.Problem)
 	}
-	require.Len(t, propagation.FactKinds(), 22, "a new kind is tried here too")
+	require.Len(t, propagation.FactKinds(), 23, "a new kind is tried here too")
 }
 
 // A queue may come late, twice, in any order and in any parcels: what was decided last holds.

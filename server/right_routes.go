@@ -12,26 +12,26 @@ import (
 )
 
 // put registers a correction of something that is there.
-func put[In, Out any](api huma.API, id, path, summary string, do func(context.Context, *In) (Out, error)) {
-	register(api, http.MethodPut, id, path, summary, do)
+func put[In, Out any](api huma.API, g *propagation.Garden, id, path, summary string, do func(context.Context, *propagation.Garden, *In) (Out, error)) {
+	register(api, g, http.MethodPut, id, path, summary, do)
 }
 
 // putRightRoutes put things right, take them back, cut back, bring in and find.
 func putRightRoutes(api huma.API, g *propagation.Garden) {
-	put(api, "correctMother", "/api/mothers/{id}", "Put right what is said of a mother",
-		func(ctx context.Context, in *onID[propagation.Correction[propagation.MotherWords]]) (propagation.Mother, error) {
+	put(api, g, "correctMother", "/api/mothers/{id}", "Put right what is said of a mother",
+		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.Correction[propagation.MotherWords]]) (propagation.Mother, error) {
 			return g.CorrectMother(ctx, in.parse(), in.Body)
 		})
-	put(api, "correctVessel", "/api/vessels/{id}", "Put right a vessel: name, place, sizes",
-		func(ctx context.Context, in *onID[propagation.Correction[propagation.VesselWords]]) (propagation.VesselView, error) {
+	put(api, g, "correctVessel", "/api/vessels/{id}", "Put right a vessel: name, place, sizes",
+		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.Correction[propagation.VesselWords]]) (propagation.VesselView, error) {
 			return g.CorrectVessel(ctx, in.parse(), in.Body)
 		})
-	put(api, "correctPlace", "/api/places/{id}", "Rename a shelf",
-		func(ctx context.Context, in *onID[propagation.Correction[propagation.PlaceWords]]) (propagation.Place, error) {
+	put(api, g, "correctPlace", "/api/places/{id}", "Rename a shelf",
+		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.Correction[propagation.PlaceWords]]) (propagation.Place, error) {
 			return g.CorrectPlace(ctx, in.parse(), in.Body)
 		})
-	put(api, "correctOutcome", "/api/outcomes/{id}", "Put right how, when and why a cutting ended",
-		func(ctx context.Context, in *onID[propagation.Correction[propagation.OutcomeWords]]) (propagation.CuttingPage, error) {
+	put(api, g, "correctOutcome", "/api/outcomes/{id}", "Put right how, when and why a cutting ended",
+		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.Correction[propagation.OutcomeWords]]) (propagation.CuttingPage, error) {
 			return g.CorrectOutcome(ctx, in.parse(), in.Body)
 		})
 	type dated struct {
@@ -39,24 +39,24 @@ func putRightRoutes(api huma.API, g *propagation.Garden) {
 		Kind string `path:"kind" enum:"cut,set,potted,given,cut_back,watered"`
 		Body propagation.Correction[propagation.Dated]
 	}
-	put(api, "correctDate", "/api/dates/{kind}/{id}", "Put right when something happened",
-		func(ctx context.Context, in *dated) (propagation.Dated, error) {
+	put(api, g, "correctDate", "/api/dates/{kind}/{id}", "Put right when something happened",
+		func(ctx context.Context, g *propagation.Garden, in *dated) (propagation.Dated, error) {
 			return g.CorrectDate(ctx, in.Kind, uuid.MustParse(in.ID), in.Body)
 		})
-	post(api, "withdraw", "/api/withdrawals", "Take back something that was noted",
-		func(ctx context.Context, in *body[propagation.Withdrawal]) (propagation.Withdrawn, error) {
+	post(api, g, "withdraw", "/api/withdrawals", "Take back something that was noted",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Withdrawal]) (propagation.Withdrawn, error) {
 			return g.Withdraw(ctx, in.Body)
 		})
-	post(api, "cutBack", "/api/cut-backs", "Note that a piece was cut back to sound tissue, and where it was reset",
-		func(ctx context.Context, in *body[propagation.CutBack]) (propagation.CuttingPage, error) {
+	post(api, g, "cutBack", "/api/cut-backs", "Note that a piece was cut back to sound tissue, and where it was reset",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.CutBack]) (propagation.CuttingPage, error) {
 			return g.CutBack(ctx, in.Body)
 		})
-	post(api, "bringIn", "/api/brought", "Take in a piece without a mapped mother: bought, traded, found in a jar",
-		func(ctx context.Context, in *body[propagation.Brought]) (propagation.CuttingPage, error) {
+	post(api, g, "bringIn", "/api/brought", "Take in a piece without a mapped mother: bought, traded, found in a jar",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Brought]) (propagation.CuttingPage, error) {
 			return g.BringIn(ctx, in.Body)
 		})
-	get(api, "find", "/api/find", "Cuttings in whatever state, and vessels, by code, tag or name",
-		func(ctx context.Context, in *struct {
+	get(api, g, "find", "/api/find", "Cuttings in whatever state, and vessels, by code, tag or name",
+		func(ctx context.Context, g *propagation.Garden, in *struct {
 			Asked string `query:"q" maxLength:"200"`
 		},
 		) (propagation.Found, error) {
@@ -66,8 +66,8 @@ func putRightRoutes(api huma.API, g *propagation.Garden) {
 		ID     string `path:"id" format:"uuid"`
 		Vessel string `path:"vessel" enum:"jar,moss_box,perlite_cup,covered_pot"`
 	}
-	get(api, "howToSet", "/api/cuttings/{id}/setting/{vessel}", "How this piece is set in a kind of vessel",
-		func(ctx context.Context, in *settingIn) (plant.HowTo, error) {
+	get(api, g, "howToSet", "/api/cuttings/{id}/setting/{vessel}", "How this piece is set in a kind of vessel",
+		func(ctx context.Context, g *propagation.Garden, in *settingIn) (plant.HowTo, error) {
 			return g.HowToSet(ctx, uuid.MustParse(in.ID), plant.VesselKind(in.Vessel))
 		})
 }

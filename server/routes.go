@@ -32,16 +32,16 @@ func (o onID[T]) parse() uuid.UUID { return uuid.MustParse(o.ID) }
 func (b byID) parse() uuid.UUID { return uuid.MustParse(b.ID) } // the format was checked
 
 // get registers a read.
-func get[In, Out any](api huma.API, id, path, summary string, do func(context.Context, *In) (Out, error)) {
-	register(api, http.MethodGet, id, path, summary, do)
+func get[In, Out any](api huma.API, g *propagation.Garden, id, path, summary string, do func(context.Context, *propagation.Garden, *In) (Out, error)) {
+	register(api, g, http.MethodGet, id, path, summary, do)
 }
 
 // post registers a write of one fact.
-func post[In, Out any](api huma.API, id, path, summary string, do func(context.Context, *In) (Out, error)) {
-	register(api, http.MethodPost, id, path, summary, do)
+func post[In, Out any](api huma.API, g *propagation.Garden, id, path, summary string, do func(context.Context, *propagation.Garden, *In) (Out, error)) {
+	register(api, g, http.MethodPost, id, path, summary, do)
 }
 
-func register[In, Out any](api huma.API, method, id, path, summary string, do func(context.Context, *In) (Out, error)) {
+func register[In, Out any](api huma.API, g *propagation.Garden, method, id, path, summary string, do func(context.Context, *propagation.Garden, *In) (Out, error)) {
 	huma.Register(api, huma.Operation{
 		OperationID: id, Method: method, Path: path, Summary: summary, MaxBodyBytes: mostJSON,
 		Errors: []int{http.StatusNotFound, http.StatusConflict, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
@@ -49,7 +49,11 @@ func register[In, Out any](api huma.API, method, id, path, summary string, do fu
 		if err := readable(in); err != nil {
 			return nil, answer(ctx, err)
 		}
-		out, err := do(ctx, in)
+		g, err := g.For(ctx)
+		if err != nil {
+			return nil, answer(ctx, err)
+		}
+		out, err := do(ctx, g, in)
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
@@ -60,64 +64,80 @@ func register[In, Out any](api huma.API, method, id, path, summary string, do fu
 
 // Routes adds every operation to the contract.
 func Routes(api huma.API, g *propagation.Garden) {
-	get(api, "handbook", "/api/handbook", "Groups, schools, vessels, cautions and every number with its basis",
-		func(context.Context, *struct{}) (propagation.Handbook, error) { return propagation.Book(), nil })
-	get(api, "shelf", "/api/shelf", "Everything that stands, most urgent first",
-		func(ctx context.Context, _ *struct{}) (propagation.Shelf, error) { return g.Shelf(ctx) })
+	get(api, g, "handbook", "/api/handbook", "Groups, schools, vessels, cautions and every number with its basis",
+		func(context.Context, *propagation.Garden, *struct{}) (propagation.Handbook, error) {
+			return propagation.Book(), nil
+		})
+	get(api, g, "shelf", "/api/shelf", "Everything that stands, most urgent first",
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (propagation.Shelf, error) {
+			return g.Shelf(ctx)
+		})
 
-	get(api, "mothers", "/api/mothers", "The mother plants",
-		func(ctx context.Context, _ *struct{}) ([]propagation.Mother, error) { return g.Mothers(ctx) })
-	get(api, "mother", "/api/mothers/{id}", "One mother with everything taken from it",
-		func(ctx context.Context, in *byID) (propagation.Mother, error) { return g.MotherPage(ctx, in.parse()) })
-	post(api, "addMother", "/api/mothers", "Take in a mother plant",
-		func(ctx context.Context, in *body[propagation.NewMother]) (propagation.Mother, error) {
+	get(api, g, "mothers", "/api/mothers", "The mother plants",
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]propagation.Mother, error) {
+			return g.Mothers(ctx)
+		})
+	get(api, g, "mother", "/api/mothers/{id}", "One mother with everything taken from it",
+		func(ctx context.Context, g *propagation.Garden, in *byID) (propagation.Mother, error) {
+			return g.MotherPage(ctx, in.parse())
+		})
+	post(api, g, "addMother", "/api/mothers", "Take in a mother plant",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewMother]) (propagation.Mother, error) {
 			return g.AddMother(ctx, in.Body)
 		})
-	get(api, "stem", "/api/stems/{id}", "One stem with its newest map",
-		func(ctx context.Context, in *byID) (propagation.MappedStem, error) { return g.StemNow(ctx, in.parse()) })
-	register(api, http.MethodPut, "mapStem", "/api/stems/{id}", "Save the map of a stem",
-		func(ctx context.Context, in *onID[propagation.StemMapping]) (propagation.MappedStem, error) {
+	get(api, g, "stem", "/api/stems/{id}", "One stem with its newest map",
+		func(ctx context.Context, g *propagation.Garden, in *byID) (propagation.MappedStem, error) {
+			return g.StemNow(ctx, in.parse())
+		})
+	register(api, g, http.MethodPut, "mapStem", "/api/stems/{id}", "Save the map of a stem",
+		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.StemMapping]) (propagation.MappedStem, error) {
 			return g.MapStem(ctx, in.parse(), in.Body)
 		})
-	post(api, "takeCuttings", "/api/cuts", "Cut: the cuttings come into being",
-		func(ctx context.Context, in *body[propagation.Cut]) ([]propagation.ShelfCutting, error) {
+	post(api, g, "takeCuttings", "/api/cuts", "Cut: the cuttings come into being",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Cut]) ([]propagation.ShelfCutting, error) {
 			return g.TakeCuttings(ctx, in.Body)
 		})
 
-	post(api, "addVessel", "/api/vessels", "Put a vessel on a shelf",
-		func(ctx context.Context, in *body[propagation.NewVessel]) (propagation.VesselView, error) {
+	post(api, g, "addVessel", "/api/vessels", "Put a vessel on a shelf",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewVessel]) (propagation.VesselView, error) {
 			return g.AddVessel(ctx, in.Body)
 		})
-	post(api, "setInVessel", "/api/settings", "Set a cutting into a vessel",
-		func(ctx context.Context, in *body[propagation.Setting]) (propagation.ShelfCutting, error) {
+	post(api, g, "setInVessel", "/api/settings", "Set a cutting into a vessel",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Setting]) (propagation.ShelfCutting, error) {
 			return g.SetInVessel(ctx, in.Body)
 		})
 
-	get(api, "cutting", "/api/cuttings/{id}", "One piece's life",
-		func(ctx context.Context, in *byID) (propagation.CuttingPage, error) {
+	get(api, g, "cutting", "/api/cuttings/{id}", "One piece's life",
+		func(ctx context.Context, g *propagation.Garden, in *byID) (propagation.CuttingPage, error) {
 			return g.CuttingPage(ctx, in.parse())
 		})
-	get(api, "potFor", "/api/cuttings/{id}/pot", "Which pot, which mix, how much",
-		func(ctx context.Context, in *byID) (potting.Advice, error) { return g.PotFor(ctx, in.parse()) })
-	post(api, "recordLook", "/api/looks", "Record a look",
-		func(ctx context.Context, in *body[propagation.NewLook]) (propagation.CuttingPage, error) {
+	get(api, g, "potFor", "/api/cuttings/{id}/pot", "Which pot, which mix, how much",
+		func(ctx context.Context, g *propagation.Garden, in *byID) (potting.Advice, error) {
+			return g.PotFor(ctx, in.parse())
+		})
+	post(api, g, "recordLook", "/api/looks", "Record a look",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewLook]) (propagation.CuttingPage, error) {
 			return g.RecordLook(ctx, in.Body)
 		})
-	post(api, "measure", "/api/measure", "Lengths in mm of lines on a photo",
-		func(ctx context.Context, in *body[propagation.Measuring]) (rootphoto.Result, error) {
+	post(api, g, "measure", "/api/measure", "Lengths in mm of lines on a photo",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Measuring]) (rootphoto.Result, error) {
 			return g.Measure(ctx, in.Body)
 		})
-	post(api, "chooseSchool", "/api/schools", "Choose the school for a cutting",
-		func(ctx context.Context, in *body[propagation.SchoolChoice]) (propagation.CuttingPage, error) {
+	post(api, g, "chooseSchool", "/api/schools", "Choose the school for a cutting",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.SchoolChoice]) (propagation.CuttingPage, error) {
 			return g.ChooseSchool(ctx, in.Body)
 		})
-	post(api, "potUp", "/api/pottings", "Pot up a cutting",
-		func(ctx context.Context, in *body[propagation.Potting]) (propagation.CuttingPage, error) {
+	post(api, g, "potUp", "/api/pottings", "Pot up a cutting",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Potting]) (propagation.CuttingPage, error) {
 			return g.PotUp(ctx, in.Body)
 		})
-	post(api, "end", "/api/outcomes", "Close a cutting's record: established or lost",
-		func(ctx context.Context, in *body[propagation.Ending]) (propagation.CuttingPage, error) {
+	post(api, g, "end", "/api/outcomes", "Close a cutting's record: established or lost",
+		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Ending]) (propagation.CuttingPage, error) {
 			return g.End(ctx, in.Body)
+		})
+	get(api, g, "household", "/api/household", "Where the grower is: days and seasons",
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (propagation.Household, error) {
+			return g.Household(ctx)
 		})
 	putRightRoutes(api, g)
 	cutRoutes(api, g)
@@ -145,6 +165,10 @@ func photoRoutes(api huma.API, g *propagation.Garden) {
 		id, err := uuid.Parse(in.ID)
 		if err != nil {
 			return nil, answer(ctx, plant.Refuse("id", "is not a UUID"))
+		}
+		g, err := g.For(ctx)
+		if err != nil {
+			return nil, answer(ctx, err)
 		}
 		p, err := g.KeepPhoto(ctx, id, in.RawBody)
 		if err != nil {

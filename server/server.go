@@ -18,6 +18,7 @@ import (
 
 	"clearjar/propagation"
 	"clearjar/propagation/intake"
+	"clearjar/store"
 )
 
 // MostBody is the largest request: a photo and its wrapping.
@@ -28,7 +29,7 @@ func New(garden *propagation.Garden, front fs.FS) http.Handler {
 	engine := quiet()
 	engine.ContextWithFallback = true
 	_ = engine.SetTrustedProxies(nil)
-	engine.Use(recovery(), loopbackOnly(), headers(), sameOrigin(), newLimits().perClient(), inTime(), photosInTurn(), bounded(), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/photos/"})))
+	engine.Use(recovery(), loopbackOnly(), headers(), sameOrigin(), newLimits().perClient(), inTime(), ofHousehold(), photosInTurn(), bounded(), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/photos/"})))
 	Routes(contract(engine), garden)
 	serveFront(engine, front)
 	return closing(engine)
@@ -111,6 +112,11 @@ func sameOrigin() gin.HandlerFunc {
 			fail(c, http.StatusForbidden, "This request came from another site and was refused.")
 		}
 	}
+}
+
+// ofHousehold says whose rows a request is for: there is one household until accounts come.
+func ofHousehold() gin.HandlerFunc {
+	return func(c *gin.Context) { c.Request = c.Request.WithContext(store.As(c.Request.Context(), store.First)) }
 }
 
 func bounded() gin.HandlerFunc {

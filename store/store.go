@@ -49,11 +49,16 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	cfg.ConnConfig.RuntimeParams["lock_timeout"] = "5s"
 	cfg.ConnConfig.RuntimeParams["idle_in_transaction_session_timeout"] = "30s"
 	// Reading the looks is most of the work of a full shelf: a faster decoder than the standard one.
-	cfg.AfterConnect = func(_ context.Context, c *pgx.Conn) error {
+	cfg.AfterConnect = func(ctx context.Context, c *pgx.Conn) error {
+		// As a role that no policy lets past: each row is its household's.
+		if _, err := c.Exec(ctx, "set role "+role); err != nil {
+			return err
+		}
 		codec := &pgtype.JSONBCodec{Marshal: json.Marshal, Unmarshal: json.Unmarshal}
 		c.TypeMap().RegisterType(&pgtype.Type{Name: "jsonb", OID: pgtype.JSONBOID, Codec: codec})
 		return nil
 	}
+	cfg.PrepareConn = forHousehold
 	cfg.ConnConfig.ConnectTimeout = 5 * time.Second
 	pool, err := pgxpool.NewWithConfig(ctx, cfg)
 	if err != nil {
@@ -78,6 +83,9 @@ func (s *Store) Migrate(ctx context.Context) error {
 	delete(cfg.RuntimeParams, "idle_in_transaction_session_timeout")
 	db := stdlib.OpenDB(*cfg)
 	defer func() { _ = db.Close() }()
+	if _, err := db.ExecContext(ctx, makeRole); err != nil {
+		return fmt.Errorf("making the role %s: %w", role, err)
+	}
 	turns, err := lock.NewPostgresSessionLocker()
 	if err != nil {
 		return err
@@ -86,8 +94,22 @@ func (s *Store) Migrate(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	_, err = provider.Up(ctx)
-	return err
+	if _, err = provider.Up(ctx); err != nil {
+		return err
+	}
+	// Two that start at once take turns.
+	tx, err := db.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = tx.Rollback() }()
+	if _, err = tx.ExecContext(ctx, "select pg_advisory_xact_lock(hashtext('clearjar grants'))"); err != nil {
+		return err
+	}
+	if _, err = tx.ExecContext(ctx, Grants); err != nil {
+		return err
+	}
+	return tx.Commit()
 }
 
 // InTx runs work in one transaction: all of it is kept, or none. Inside a transaction it is

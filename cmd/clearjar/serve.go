@@ -26,8 +26,10 @@ func databaseFlag(cmd *cobra.Command, to *string) {
 	cmd.Flags().StringVar(to, "database", os.Getenv("CLEARJAR_DATABASE"), "PostgreSQL address (default: $CLEARJAR_DATABASE)")
 }
 
-// open connects and brings the schema up to date.
-func open(ctx context.Context, url string) (*store.Store, *propagation.Garden, error) {
+// open connects, brings the schema up to date, and lets the command work for the one household there is.
+func open(cmd *cobra.Command, url string) (*store.Store, *propagation.Garden, error) {
+	ctx := store.As(cmd.Context(), store.First)
+	cmd.SetContext(ctx)
 	if url == "" {
 		return nil, nil, errors.New("no database: give --database or set CLEARJAR_DATABASE; make demo does both")
 	}
@@ -39,7 +41,12 @@ func open(ctx context.Context, url string) (*store.Store, *propagation.Garden, e
 		s.Close()
 		return nil, nil, fmt.Errorf("bringing the database up to date: %w", err)
 	}
-	return s, propagation.New(s, time.Now, time.Local), nil
+	garden, err := propagation.New(s, time.Now, time.Local).For(ctx)
+	if err != nil {
+		s.Close()
+		return nil, nil, err
+	}
+	return s, garden, nil
 }
 
 func serveCommand() *cobra.Command {
@@ -48,13 +55,13 @@ func serveCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use: "serve", Short: "Serve the application on 127.0.0.1", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
-			defer stop()
-			s, garden, err := open(ctx, url)
+			s, garden, err := open(cmd, url)
 			if err != nil {
 				return err
 			}
 			defer s.Close()
+			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
+			defer stop()
 			// Garbage of large pictures and files is collected well before it could fill a small machine.
 			debug.SetMemoryLimit(softMemory)
 			return serve(ctx, server.New(garden, ui.Files()), port)
@@ -102,7 +109,7 @@ func demoCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use: "demo", Short: "Load the invented attic winter garden into an empty database", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			s, garden, err := open(cmd.Context(), url)
+			s, garden, err := open(cmd, url)
 			if err != nil {
 				return err
 			}

@@ -23,7 +23,7 @@ func exportCommand() *cobra.Command {
 		Use: "export stems|plans", Short: "Write all stem maps, or all kept plans, to standard output",
 		Long: formatsHelp, Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			s, garden, err := open(cmd.Context(), url)
+			s, garden, err := open(cmd, url)
 			if err != nil {
 				return err
 			}
@@ -55,7 +55,7 @@ func importCommand() *cobra.Command {
 			if format == "" {
 				format = strings.TrimPrefix(filepath.Ext(args[1]), ".")
 			}
-			s, garden, err := open(cmd.Context(), url)
+			s, garden, err := open(cmd, url)
 			if err != nil {
 				return err
 			}

@@ -35,7 +35,7 @@ insert into conclusion (cutting_id, facts, rules, day, school, verdicts, shelf, 
 select r.cutting_id, r.facts, sqlc.arg(rules)::text, sqlc.arg(day)::date, r.school, r.verdicts, r.shelf, r.urgency, r.vessel_id, r.place_id, r.group_key, r.medium, r.won, r.tried
 from jsonb_to_recordset(sqlc.arg(kept)::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf jsonb, urgency integer, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
 order by r.cutting_id
-on conflict (cutting_id) do update set facts = excluded.facts, rules = excluded.rules, day = excluded.day, school = excluded.school, verdicts = excluded.verdicts,
+on conflict on constraint conclusion_pkey do update set facts = excluded.facts, rules = excluded.rules, day = excluded.day, school = excluded.school, verdicts = excluded.verdicts,
     shelf = excluded.shelf, urgency = excluded.urgency, vessel_id = excluded.vessel_id, place_id = excluded.place_id,
     group_key = excluded.group_key, medium = excluded.medium, won = excluded.won, tried = excluded.tried
 where excluded.facts >= conclusion.facts;

@@ -1,5 +1,5 @@
 -- name: AddCut :execrows
-insert into cut (id, stem_id, map_version, cut_on, plan_id, known_to) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing;
+insert into cut (id, stem_id, map_version, cut_on, plan_id, known_to) values ($1, $2, $3, $4, $5, $6);
 
 -- name: AddCutting :exec
 insert into cutting (id, cut_id, stem_id, code, tag, first_node, last_node, piece)
@@ -46,14 +46,13 @@ where sm.stem_id = any(sqlc.arg(stem_ids)::uuid[])
   and exists (select 1 from cut where cut.stem_id = sm.stem_id and cut.map_version = sm.version);
 
 -- name: AddSchoolChoice :execrows
-insert into school_choice (id, cutting_id, school, made_at) values ($1, $2, $3, $4) on conflict (id) do nothing;
+insert into school_choice (id, cutting_id, school, made_at) values ($1, $2, $3, $4);
 
 -- name: AddOutcome :execrows
-insert into outcome (id, cutting_id, kind, ended_on, note, why) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing;
+insert into outcome (id, cutting_id, kind, ended_on, note, why) values ($1, $2, $3, $4, $5, $6);
 
 -- name: AddPotting :execrows
-insert into potting (id, cutting_id, place_id, potted_on, pot, mix_ml, note) values ($1, $2, $3, $4, $5, $6, $7)
-on conflict (id) do nothing;
+insert into potting (id, cutting_id, place_id, potted_on, pot, mix_ml, note) values ($1, $2, $3, $4, $5, $6, $7);
 
 -- name: PottingOf :one
 select * from potting where cutting_id = $1 and withdrawn_at is null;
@@ -66,7 +65,7 @@ select * from outcome where cutting_id = $1 and withdrawn_at is null;
 select c.piece, cut.recorded_at from cutting c join cut on cut.id = c.cut_id where c.stem_id = $1 and c.withdrawn_at is null;
 
 -- name: AddHandover :execrows
-insert into handover (id, cutting_id, given_on, note) values ($1, $2, $3, $4) on conflict (id) do nothing;
+insert into handover (id, cutting_id, given_on, note) values ($1, $2, $3, $4);
 
 -- name: CutsOfPlan :many
 select id, stem_id, cut_on from cut where plan_id = sqlc.arg(plan_id)::uuid and withdrawn_at is null;
@@ -75,8 +74,7 @@ select id, stem_id, cut_on from cut where plan_id = sqlc.arg(plan_id)::uuid and 
 select * from handover where cutting_id = $1 and withdrawn_at is null;
 
 -- name: AddCutBack :execrows
-insert into cut_back (id, cutting_id, cut_on, removed_mm, gone_nodes, bare_nodes, note) values ($1, $2, $3, $4, $5, $6, $7)
-on conflict (id) do nothing;
+insert into cut_back (id, cutting_id, cut_on, removed_mm, gone_nodes, bare_nodes, note) values ($1, $2, $3, $4, $5, $6, $7);
 
 -- name: CutBacksOfCuttings :many
 select * from cut_back where cutting_id = any(sqlc.arg(cutting_ids)::uuid[]) and withdrawn_at is null order by cutting_id, cut_on, id;

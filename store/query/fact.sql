@@ -1,6 +1,6 @@
 -- name: AddFact :execrows
 -- Two of one id wait for each other here: the second finds the first.
-insert into fact (id, kind, about, made_at, digest, content) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing;
+insert into fact (id, kind, about, made_at, digest, content) values ($1, $2, $3, $4, $5, $6) on conflict on constraint fact_pkey do nothing;
 
 -- name: FactByID :one
 select * from fact where id = $1;

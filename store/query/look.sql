@@ -1,6 +1,5 @@
 -- name: AddLook :execrows
-insert into look (id, cutting_id, looked_at, photo_id, replaces, seen, traces, made_at) values ($1, $2, $3, $4, $5, $6, $7, $8)
-on conflict (id) do nothing;
+insert into look (id, cutting_id, looked_at, photo_id, replaces, seen, traces, made_at) values ($1, $2, $3, $4, $5, $6, $7, $8);
 
 -- name: TracesOf :many
 select id, traces from look where cutting_id = $1;
@@ -21,7 +20,7 @@ select id, traces from look where id = any(sqlc.arg(ids)::uuid[]);
 insert into measured (look_id, version, lengths)
 select r.look_id, sqlc.arg(version)::text, r.lengths from jsonb_to_recordset(sqlc.arg(measured)::jsonb) as r(look_id uuid, lengths jsonb)
 order by r.look_id
-on conflict (look_id) do update set version = excluded.version, lengths = excluded.lengths;
+on conflict on constraint measured_pkey do update set version = excluded.version, lengths = excluded.lengths;
 
 -- name: LookByID :one
 select id, cutting_id, looked_at, replaces, withdrawn_at from look where id = $1;

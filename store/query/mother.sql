@@ -1,6 +1,5 @@
 -- name: AddMother :execrows
-insert into mother (id, code, name, group_key, provenance, pattern, from_cutting, known) values ($1, $2, $3, $4, $5, $6, $7, $8)
-on conflict (id) do nothing;
+insert into mother (id, code, name, group_key, provenance, pattern, from_cutting, known) values ($1, $2, $3, $4, $5, $6, $7, $8);
 
 -- name: MotherByID :one
 select * from mother where id = $1;
@@ -22,7 +21,7 @@ select pg_advisory_xact_lock(hashtext('mother_code'));
 select * from mother where withdrawn_at is null order by name, code;
 
 -- name: AddStem :execrows
-insert into stem (id, mother_id, letter) values ($1, $2, $3) on conflict (id) do nothing;
+insert into stem (id, mother_id, letter) values ($1, $2, $3);
 
 -- name: StemByID :one
 select * from stem where id = $1;
@@ -62,7 +61,7 @@ where s.mother_id = any(sqlc.arg(mother_ids)::uuid[])
 order by n.stem_id, n.node;
 
 -- name: AddWatering :execrows
-insert into watering (id, mother_id, watered_on) values ($1, $2, $3) on conflict (id) do nothing;
+insert into watering (id, mother_id, watered_on) values ($1, $2, $3);
 
 -- name: LastWaterings :many
 select mother_id, max(watered_on)::timestamptz as watered_on from watering

@@ -1,12 +1,12 @@
 -- name: AddPlannerNumber :execrows
-insert into planner_number (id, key, kind, value, won, tried, made_at) values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing;
+insert into planner_number (id, key, kind, value, won, tried, made_at) values ($1, $2, $3, $4, $5, $6, $7);
 
 -- name: PlannerNumbers :many
 -- The newest decision for each key.
 select distinct on (key) * from planner_number order by key, made_at desc, id desc;
 
 -- name: AddCutPlan :execrows
-insert into cut_plan (id, mother_id, wish, made_at) values ($1, $2, $3, $4) on conflict (id) do nothing;
+insert into cut_plan (id, mother_id, wish, made_at) values ($1, $2, $3, $4);
 
 -- name: AddCutPlanStem :exec
 insert into cut_plan_stem (plan_id, stem_id, map_version, position, knives_mm, skip) values ($1, $2, $3, $4, $5, $6);
@@ -26,7 +26,7 @@ select count(*) from cut_plan;
 select * from cut_plan_stem where plan_id = any(sqlc.arg(plan_ids)::uuid[]) order by plan_id, position;
 
 -- name: AddBenchTick :execrows
-insert into bench_tick (id, plan_id, step, done, ticked_at, made_at) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing;
+insert into bench_tick (id, plan_id, step, done, ticked_at, made_at) values ($1, $2, $3, $4, $5, $6);
 
 -- name: BenchTicks :many
 -- The newest tick of each step.

@@ -9,8 +9,7 @@ select * from place order by position, name;
 
 -- name: AddVessel :execrows
 insert into vessel (id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position)
-values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, (select coalesce(max(v.position), 0) + 1 from vessel v where v.place_id = $2))
-on conflict (id) do nothing;
+values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, (select coalesce(max(v.position), 0) + 1 from vessel v where v.place_id = $2));
 
 -- name: VesselByID :one
 select * from vessel where id = $1;
@@ -32,7 +31,7 @@ where n.before_pot and n.cutting_id <> sqlc.arg(but_not)
   and (select s.vessel_id from setting s where s.cutting_id = n.cutting_id and s.withdrawn_at is null order by s.set_on desc, s.made_at desc, s.id desc limit 1) = sqlc.arg(vessel_id)::uuid;
 
 -- name: AddSetting :execrows
-insert into setting (id, cutting_id, vessel_id, set_on, set_nodes, made_at) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing;
+insert into setting (id, cutting_id, vessel_id, set_on, set_nodes, made_at) values ($1, $2, $3, $4, $5, $6);
 
 -- name: SettingsOfCuttings :many
 -- In the order they hold: the last is where it was put last.

@@ -16,7 +16,7 @@ import (
 )
 
 const addCut = `-- name: AddCut :execrows
-insert into cut (id, stem_id, map_version, cut_on, plan_id, known_to) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing
+insert into cut (id, stem_id, map_version, cut_on, plan_id, known_to) values ($1, $2, $3, $4, $5, $6)
 `
 
 type AddCutParams struct {
@@ -45,7 +45,6 @@ func (q *Queries) AddCut(ctx context.Context, arg AddCutParams) (int64, error) {
 
 const addCutBack = `-- name: AddCutBack :execrows
 insert into cut_back (id, cutting_id, cut_on, removed_mm, gone_nodes, bare_nodes, note) values ($1, $2, $3, $4, $5, $6, $7)
-on conflict (id) do nothing
 `
 
 type AddCutBackParams struct {
@@ -105,7 +104,7 @@ func (q *Queries) AddCutting(ctx context.Context, arg AddCuttingParams) error {
 }
 
 const addHandover = `-- name: AddHandover :execrows
-insert into handover (id, cutting_id, given_on, note) values ($1, $2, $3, $4) on conflict (id) do nothing
+insert into handover (id, cutting_id, given_on, note) values ($1, $2, $3, $4)
 `
 
 type AddHandoverParams struct {
@@ -129,7 +128,7 @@ func (q *Queries) AddHandover(ctx context.Context, arg AddHandoverParams) (int64
 }
 
 const addOutcome = `-- name: AddOutcome :execrows
-insert into outcome (id, cutting_id, kind, ended_on, note, why) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing
+insert into outcome (id, cutting_id, kind, ended_on, note, why) values ($1, $2, $3, $4, $5, $6)
 `
 
 type AddOutcomeParams struct {
@@ -158,7 +157,6 @@ func (q *Queries) AddOutcome(ctx context.Context, arg AddOutcomeParams) (int64, 
 
 const addPotting = `-- name: AddPotting :execrows
 insert into potting (id, cutting_id, place_id, potted_on, pot, mix_ml, note) values ($1, $2, $3, $4, $5, $6, $7)
-on conflict (id) do nothing
 `
 
 type AddPottingParams struct {
@@ -188,7 +186,7 @@ func (q *Queries) AddPotting(ctx context.Context, arg AddPottingParams) (int64, 
 }
 
 const addSchoolChoice = `-- name: AddSchoolChoice :execrows
-insert into school_choice (id, cutting_id, school, made_at) values ($1, $2, $3, $4) on conflict (id) do nothing
+insert into school_choice (id, cutting_id, school, made_at) values ($1, $2, $3, $4)
 `
 
 type AddSchoolChoiceParams struct {

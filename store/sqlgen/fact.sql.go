@@ -37,7 +37,7 @@ func (q *Queries) AddCorrection(ctx context.Context, arg AddCorrectionParams) er
 }
 
 const addFact = `-- name: AddFact :execrows
-insert into fact (id, kind, about, made_at, digest, content) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing
+insert into fact (id, kind, about, made_at, digest, content) values ($1, $2, $3, $4, $5, $6) on conflict on constraint fact_pkey do nothing
 `
 
 type AddFactParams struct {

@@ -16,7 +16,6 @@ import (
 
 const addLook = `-- name: AddLook :execrows
 insert into look (id, cutting_id, looked_at, photo_id, replaces, seen, traces, made_at) values ($1, $2, $3, $4, $5, $6, $7, $8)
-on conflict (id) do nothing
 `
 
 type AddLookParams struct {
@@ -140,7 +139,7 @@ const keepMeasured = `-- name: KeepMeasured :exec
 insert into measured (look_id, version, lengths)
 select r.look_id, $1::text, r.lengths from jsonb_to_recordset($2::jsonb) as r(look_id uuid, lengths jsonb)
 order by r.look_id
-on conflict (look_id) do update set version = excluded.version, lengths = excluded.lengths
+on conflict on constraint measured_pkey do update set version = excluded.version, lengths = excluded.lengths
 `
 
 type KeepMeasuredParams struct {

@@ -159,6 +159,14 @@ type Handover struct {
 	WithdrawnAt *time.Time
 }
 
+type Household struct {
+	ID         uuid.UUID
+	Name       string
+	TimeZone   string
+	Southern   bool
+	RecordedAt time.Time
+}
+
 type Look struct {
 	ID          uuid.UUID
 	CuttingID   uuid.UUID

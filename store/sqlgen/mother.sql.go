@@ -15,7 +15,6 @@ import (
 
 const addMother = `-- name: AddMother :execrows
 insert into mother (id, code, name, group_key, provenance, pattern, from_cutting, known) values ($1, $2, $3, $4, $5, $6, $7, $8)
-on conflict (id) do nothing
 `
 
 type AddMotherParams struct {
@@ -47,7 +46,7 @@ func (q *Queries) AddMother(ctx context.Context, arg AddMotherParams) (int64, er
 }
 
 const addStem = `-- name: AddStem :execrows
-insert into stem (id, mother_id, letter) values ($1, $2, $3) on conflict (id) do nothing
+insert into stem (id, mother_id, letter) values ($1, $2, $3)
 `
 
 type AddStemParams struct {
@@ -91,7 +90,7 @@ func (q *Queries) AddStemMap(ctx context.Context, arg AddStemMapParams) (int64, 
 }
 
 const addWatering = `-- name: AddWatering :execrows
-insert into watering (id, mother_id, watered_on) values ($1, $2, $3) on conflict (id) do nothing
+insert into watering (id, mother_id, watered_on) values ($1, $2, $3)
 `
 
 type AddWateringParams struct {

@@ -14,7 +14,7 @@ import (
 )
 
 const addBenchTick = `-- name: AddBenchTick :execrows
-insert into bench_tick (id, plan_id, step, done, ticked_at, made_at) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing
+insert into bench_tick (id, plan_id, step, done, ticked_at, made_at) values ($1, $2, $3, $4, $5, $6)
 `
 
 type AddBenchTickParams struct {
@@ -42,7 +42,7 @@ func (q *Queries) AddBenchTick(ctx context.Context, arg AddBenchTickParams) (int
 }
 
 const addCutPlan = `-- name: AddCutPlan :execrows
-insert into cut_plan (id, mother_id, wish, made_at) values ($1, $2, $3, $4) on conflict (id) do nothing
+insert into cut_plan (id, mother_id, wish, made_at) values ($1, $2, $3, $4)
 `
 
 type AddCutPlanParams struct {
@@ -91,7 +91,7 @@ func (q *Queries) AddCutPlanStem(ctx context.Context, arg AddCutPlanStemParams) 
 }
 
 const addPlannerNumber = `-- name: AddPlannerNumber :execrows
-insert into planner_number (id, key, kind, value, won, tried, made_at) values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing
+insert into planner_number (id, key, kind, value, won, tried, made_at) values ($1, $2, $3, $4, $5, $6, $7)
 `
 
 type AddPlannerNumberParams struct {

@@ -31,7 +31,7 @@ func (q *Queries) AddPlace(ctx context.Context, arg AddPlaceParams) (int64, erro
 }
 
 const addSetting = `-- name: AddSetting :execrows
-insert into setting (id, cutting_id, vessel_id, set_on, set_nodes, made_at) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing
+insert into setting (id, cutting_id, vessel_id, set_on, set_nodes, made_at) values ($1, $2, $3, $4, $5, $6)
 `
 
 type AddSettingParams struct {
@@ -61,7 +61,6 @@ func (q *Queries) AddSetting(ctx context.Context, arg AddSettingParams) (int64, 
 const addVessel = `-- name: AddVessel :execrows
 insert into vessel (id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position)
 values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, (select coalesce(max(v.position), 0) + 1 from vessel v where v.place_id = $2))
-on conflict (id) do nothing
 `
 
 type AddVesselParams struct {

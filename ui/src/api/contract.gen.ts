@@ -208,6 +208,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/household": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the grower is: days and seasons */
+        get: operations["household"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/how-many": {
         parameters: {
             query?: never;
@@ -1113,6 +1130,24 @@ export interface components {
             id: string;
             note?: string;
         };
+        Household: {
+            dark: boolean;
+            id: string;
+            southern: boolean;
+            time_zone: string;
+            /** Format: date-time */
+            today: string;
+            zone_in_use: string;
+        };
+        HouseholdCorrection: {
+            becomes: components["schemas"]["HouseholdWords"];
+            id: string;
+            was?: components["schemas"]["HouseholdWords"];
+        };
+        HouseholdWords: {
+            southern: boolean;
+            time_zone: string;
+        };
         HowManyAnswer: {
             /** Format: double */
             high_chance: number;
@@ -1876,7 +1911,7 @@ export interface components {
         SentFact: {
             /** @description What the operation of this kind takes. */
             content: unknown;
-            /** @description One of bench_tick, brought, cut, cut_back, cut_plan, date_correction, handover, look, mother, mother_correction, outcome, outcome_correction, place_correction, planner_number, potting, school, setting, stem_map, vessel, vessel_correction, watering, withdrawal. */
+            /** @description One of bench_tick, brought, cut, cut_back, cut_plan, date_correction, handover, household_correction, look, mother, mother_correction, outcome, outcome_correction, place_correction, planner_number, potting, school, setting, stem_map, vessel, vessel_correction, watering, withdrawal. */
             kind: string;
         };
         Setting: {
@@ -2948,6 +2983,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CuttingPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    household: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Household"];
                 };
             };
             /** @description Not Found */
