@@ -1,4 +1,4 @@
-import { choose, cuttingByCode, expect, motherByCode, test, typeDay } from './kit'
+import { accessible, choose, cuttingByCode, expect, motherByCode, test, typeDay } from './kit'
 
 // Everything can be put right, with what it said before to be seen, and the last act can be undone.
 
@@ -132,6 +132,30 @@ test('the grower’s own units, everywhere, and mm again', async ({ page }) => {
   await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click()
   // published: an inch is 25.4 mm; 27 mm are 1.06 inch.
   await expect(page.getByText(/1\.06 in/).first()).toBeVisible()
+})
+
+test('south of the equator the seasons turn, and it can be undone', async ({ page }) => {
+  await page.goto('/')
+  const household = async () =>
+    (await (await page.request.get('/api/household')).json()) as { dark: boolean; southern: boolean; time_zone: string }
+  const was = await household()
+  await page.getByRole('button', { name: /^Units/ }).click()
+  const dialog = page.getByRole('dialog')
+  const season = (dark: boolean) => dialog.getByText(`in the ${dark ? 'dark' : 'bright'} half of the year`)
+  await expect(season(was.dark)).toBeVisible()
+  await dialog.getByRole('button', { name: 'south of it' }).click()
+  await expect(season(!was.dark)).toBeVisible()
+  await dialog.getByRole('combobox', { name: /^Time zone/ }).click()
+  await dialog.getByRole('combobox', { name: /^Time zone/ }).fill('Hobart')
+  await page.getByRole('option', { name: 'Australia/Hobart' }).click()
+  await expect.poll(async () => (await household()).time_zone).toBe('Australia/Hobart')
+  await accessible(page)
+  await dialog.getByRole('button', { name: 'Close' }).click()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect.poll(async () => (await household()).time_zone).toBe(was.time_zone)
+  await page.getByRole('button', { name: /^Units/ }).click()
+  await dialog.getByRole('button', { name: 'north of the equator' }).click()
+  await expect.poll(async () => (await household()).southern).toBe(was.southern)
 })
 
 test('after a look the next sister is offered, and empty vessels are found by search', async ({ page }) => {

@@ -47,8 +47,12 @@ func (g *Garden) For(ctx context.Context) (*Garden, error) {
 // Household tells where the grower is.
 func (g *Garden) Household(ctx context.Context) (Household, error) {
 	row, err := g.store.HouseholdNow(ctx)
+	zone := g.zone.String()
+	if g.zone == time.Local { // it has no name of its own
+		zone = g.Today().Format("MST, -07:00")
+	}
 	return Household{
-		row.ID, HouseholdWords{row.TimeZone, row.Southern}, g.zone.String(), g.Today(), plant.InDarkHalf(g.Today(), g.southern),
+		row.ID, HouseholdWords{row.TimeZone, row.Southern}, zone, g.Today(), plant.InDarkHalf(g.Today(), g.southern),
 	}, err
 }
 

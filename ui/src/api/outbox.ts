@@ -33,6 +33,7 @@ export interface Contents {
   place_correction: Schemas['PlaceCorrection']
   outcome_correction: Schemas['OutcomeCorrection']
   date_correction: Schemas['DateCorrection']
+  household_correction: Schemas['HouseholdCorrection']
 }
 export type FactKind = keyof Contents
 export type Touched = Schemas['Touched']

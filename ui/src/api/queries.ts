@@ -291,6 +291,18 @@ export type DatedKind = Schemas['DateCorrection']['kind']
 export const useCorrectDate = (kind: () => DatedKind) =>
   useCorrection('date_correction', 'The day was corrected.', () => ({ kind: kind() }))
 
+export const useHousehold = () => useQuery({ queryKey: ['household'], queryFn: () => take(api.GET('/api/household')) })
+type Where = Schemas['HouseholdWords']
+export const useCorrectHousehold = () =>
+  useFact<'household_correction', { was: Where; becomes: Where }, true>('household_correction', {
+    content: (given, id) => ({ ...given, id }),
+    about: () => 'household',
+    again: { by: 'naming', name: (next, first) => ({ ...next, was: first.becomes }) },
+    show: async () => true,
+    says: () => 'Days and seasons were changed.',
+    undo: (_, { was, becomes }) => note('household_correction', { id: newId(), was: becomes, becomes: was }),
+  })
+
 export const useFind = (asked: MaybeRefOrGetter<string>) =>
   useQuery({
     queryKey: computed(() => ['find', toValue(asked)]),

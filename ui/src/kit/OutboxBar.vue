@@ -3,7 +3,7 @@ import { computed, ref, watch } from 'vue'
 
 import { deliver, discard, failing, refused, resend, waiting, type Letter } from '@/api/outbox'
 
-import { longDate } from './dates'
+import { bothDates, longDate } from './dates'
 import { count, factWord } from './words'
 
 /** What was noted and has not arrived: how much, what it is, and what can be done about it. */
@@ -27,10 +27,15 @@ interface Line {
 /** What a fact says, line by line: nothing of it is hidden when it was refused. */
 function lines(content: unknown, under = ''): Line[] {
   if (content instanceof Blob) return [{ name: 'photo', value: `${Math.round(content.size / 1024)} KB` }]
-  if (typeof content !== 'object' || content === null) return [{ name: under, value: String(content) }]
+  if (typeof content !== 'object' || content === null) return [{ name: under, value: plainly(content) }]
   return Object.entries(content)
     .filter(([k, v]) => !/(^|_)id$|^path$/.test(k) && v !== '' && v !== null)
-    .flatMap(([k, v]) => lines(v, [under, k.replaceAll('_', ' ')].filter(Boolean).join(' ')))
+    .flatMap(([k, v]) => lines(v, [under === 'seen' ? '' : under, k.replaceAll('_', ' ')].filter(Boolean).join(' ')))
+}
+const instant = /^\d{4}-\d\d-\d\dT[\d:.]+(Z|[+-]\d\d:\d\d)$/
+function plainly(v: unknown): string {
+  if (typeof v === 'boolean') return v ? 'yes' : 'no'
+  return typeof v === 'string' && instant.test(v) ? bothDates(v) : String(v)
 }
 const when = (l: Letter) => `${longDate(l.notedAt)}, ${l.notedAt.slice(11, 16)} UTC`
 

@@ -93,5 +93,6 @@ export const factWord: Record<FactKind | 'photo', string> = {
   place_correction: 'A shelf renamed',
   outcome_correction: 'An ending corrected',
   date_correction: 'A day corrected',
+  household_correction: 'Where it is',
   photo: 'A photo',
 }
