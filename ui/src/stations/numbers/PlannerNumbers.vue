@@ -80,17 +80,19 @@ const startOf = (r: Row) => (r.number.unit === 'mm' ? len(r.start, 1) : String(r
               <small>{{ unitOf(r) }}</small>
             </td>
             <td><BasisNote :basis="r.number.basis" /></td>
-            <td class="row">
-              <v-btn
-                v-if="r.tried && (r.kind !== 'records' || Math.abs(r.by_records - r.number.value) > 1e-9)"
-                size="small"
-                variant="outlined"
-                @click="set(r, 'records')"
-                >Use mine: {{ r.won }} of {{ r.tried }} ({{ Math.round(r.by_records * 100) / 100 }})</v-btn
-              >
-              <v-btn v-if="r.kind !== 'start'" size="small" variant="text" @click="set(r, 'start')"
-                >Back to {{ startOf(r) }}</v-btn
-              >
+            <td>
+              <div class="row">
+                <v-btn
+                  v-if="r.tried && (r.kind !== 'records' || Math.abs(r.by_records - r.number.value) > 1e-9)"
+                  size="small"
+                  variant="outlined"
+                  @click="set(r, 'records')"
+                  >Use mine: {{ r.won }} of {{ r.tried }} ({{ Math.round(r.by_records * 100) / 100 }})</v-btn
+                >
+                <v-btn v-if="r.kind !== 'start'" size="small" variant="text" @click="set(r, 'start')"
+                  >Back to {{ startOf(r) }}</v-btn
+                >
+              </div>
             </td>
           </tr>
         </tbody>
