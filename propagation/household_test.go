@@ -86,8 +86,11 @@ func TestNothingCrossesBetweenHouseholds(t *testing.T) {
 	// What it writes about the first one's things is refused: they are not here.
 	for _, f := range []Fact{
 		NewLook{ID: v7(), CuttingID: cutting, LookedAt: noon, Seen: plant.Look{Roots: []plant.Root{}, Buds: []plant.BudAt{}}},
-		Handover{ID: v7(), CuttingID: cutting, GivenOn: noon}, Withdrawal{ID: v7(), Kind: "brought", About: brought.ID}, Withdrawal{ID: v7(), Kind: "vessel", About: vessel.ID},
-		SchoolChoice{ID: v7(), CuttingID: cutting, School: plant.FullRoots}, DateCorrection{"cut", brought.cutID(), Correction[Dated]{ID: v7(), Becomes: Dated{noon}}},
+		Handover{ID: v7(), CuttingID: cutting, GivenOn: noon},
+		Withdrawal{ID: v7(), Kind: "brought", About: brought.ID},
+		Withdrawal{ID: v7(), Kind: "vessel", About: vessel.ID},
+		SchoolChoice{ID: v7(), CuttingID: cutting, School: plant.FullRoots},
+		DateCorrection{"cut", brought.cutID(), Correction[Dated]{ID: v7(), Becomes: Dated{noon}}},
 		VesselCorrection{vessel.ID, Correction[VesselWords]{ID: v7(), Becomes: VesselWords{"Mine", "Sill", vessel.Vessel}}},
 	} {
 		_, _, err := g.Keep(b, f)
