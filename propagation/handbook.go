@@ -34,6 +34,8 @@ type Handbook struct {
 	Media  []plant.MediumRow `json:"media"`
 	Covers []plant.CoverRow  `json:"covers"`
 	Mixes  []potting.MixRow  `json:"mixes"`
+	// PottedIn is the medium a pot is filled with.
+	PottedIn plant.Medium `json:"potted_in"`
 }
 
 // Book gathers the handbook from the core.
@@ -41,7 +43,7 @@ func Book() Handbook {
 	h := Handbook{
 		Groups: plant.Groups(), Organs: plant.OrganRules(), LeafForms: plant.LeafRules(), Aims: cutplan.Aims(),
 		KnifeSchools: cutplan.KnifeSchools(), LeafSchools: cutplan.LeafSchools(), TagSizes: tagsheet.Sizes(), OrganLimits: map[plant.Organ]cutplan.Limits{}, Schools: plant.Schools(), Vessels: plant.VesselSorts(),
-		Cautions: plant.Cautions(), Limits: cutplan.DefaultLimits(), Kinds: plant.KindRows(), Media: plant.Media(), Covers: plant.Covers(), Mixes: potting.Mixes(),
+		Cautions: plant.Cautions(), Limits: cutplan.DefaultLimits(), Kinds: plant.KindRows(), Media: plant.Media(), Covers: plant.Covers(), Mixes: potting.Mixes(), PottedIn: plant.Mix,
 	}
 	for _, r := range h.Organs {
 		h.OrganLimits[r.Organ] = cutplan.LimitsFor(r.Organ)

@@ -74,8 +74,11 @@ type ShelfCutting struct {
 
 // ShelfVerdict is a judgement as far as the shelf shows it: the verdict, its sentence and its next act.
 type ShelfVerdict struct {
-	Verdict    plant.Verdict       `json:"verdict" enum:"wait,look,ready,overdue,rescue,growing_on,done,lost"`
-	School     plant.SchoolKey     `json:"school" enum:"early_roots,first_leaf,full_roots"`
+	Verdict plant.Verdict   `json:"verdict" enum:"wait,look,ready,overdue,rescue,growing_on,done,lost"`
+	School  plant.SchoolKey `json:"school" enum:"early_roots,first_leaf,full_roots"`
+	// Asks for an act today; ToPot for potting it.
+	Asks       bool                `json:"asks"`
+	ToPot      bool                `json:"to_pot"`
 	Sentence   string              `json:"sentence"`
 	Warnings   []string            `json:"warnings"`
 	Changes    string              `json:"changes"`
@@ -93,7 +96,7 @@ type ShelfVerdict struct {
 
 func shelfVerdict(j readiness.Judgement) ShelfVerdict {
 	return ShelfVerdict{
-		j.Verdict, j.School, j.Sentence, j.Warnings, j.Changes, j.NextLook, j.LeaveUntil, j.Question, j.Caution, j.SoundNodes,
+		j.Verdict, j.School, j.Asks, j.ToPot, j.Sentence, j.Warnings, j.Changes, j.NextLook, j.LeaveUntil, j.Question, j.Caution, j.SoundNodes,
 		j.Progress, j.AgeDays, j.ReadyOn, j.ReadyFirst, j.ReadyLast,
 	}
 }

@@ -92,7 +92,7 @@ func (b Bench) commonEffects(p *Piece, hasTip bool) []Effect {
 	e.add(b.IsDark(), DarkOdds, "", 0)
 	e.add(b.Hormone && b.slow(), HormoneSlow, "", 0)
 	e.add(b.Hormone && !b.slow(), HormoneEasy, "", 0)
-	e.add(b.Cover == Open && medium != plant.Water, OpenOdds, fmt.Sprintf("No cover over the %s", medium), 0)
+	e.add(b.Cover == Open && !medium.Row().Liquid, OpenOdds, fmt.Sprintf("No cover over the %s", medium), 0)
 	e.add(organ != plant.Clump && b.Group.OnlyDivides(), DivideOnlyOdds, fmt.Sprintf("%s only divide: this piece has no growing point and roots of its own", b.Group.Name), 0)
 	e.add(stem && !b.givesStems() && !b.Group.OnlyDivides(), UnusualOdds, fmt.Sprintf("%s are not usually multiplied from stem pieces", b.Group.Name), 0)
 	if organ == plant.LeafOrgan {
@@ -124,7 +124,7 @@ func (b Bench) nodeEffects(p *Piece, n int, hasTip bool) []Effect {
 
 // rot works out the chance that a piece rots before it roots.
 func (b Bench) rot(p *Piece, hasTip bool) {
-	start := b.Sheet.At(map[plant.Medium]string{plant.Water: RotWater.Key, plant.Moss: RotMoss.Key, plant.Perlite: RotPerlite.Key, plant.Mix: RotMix.Key}[b.medium()])
+	start := b.Sheet.Now(b.medium().Row().Rots)
 	e := effects{sheet: b.Sheet, list: []Effect{}}
 	stem := b.Organ() == plant.StemOrgan
 	e.add(!hasTip && b.along(), RotFace, "", 0)

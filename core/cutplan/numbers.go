@@ -1,6 +1,8 @@
 package cutplan
 
 import (
+	"slices"
+
 	"clearjar/core/number"
 	"clearjar/core/plant"
 )
@@ -50,10 +52,6 @@ var (
 
 // Rot: the chance by medium, and odds ratios on it.
 var (
-	RotWater    = define("rot_water", "Rots before it roots, in water", 0.04, "fraction", plant.Assumed("about one in twenty"))
-	RotMoss     = define("rot_moss", "Rots before it roots, in moss", 0.04, "fraction", plant.Assumed("about one in twenty"))
-	RotPerlite  = define("rot_perlite", "Rots before it roots, in perlite", 0.03, "fraction", plant.Assumed("airy, clean, little mould"))
-	RotMix      = define("rot_mix", "Rots before it roots, in covered mix", 0.05, "fraction", plant.Assumed("rots if wet"))
 	RotFace     = ratio("rot_second_face", "Second cut face", 1.5, "every wound is a way in; the size is ours")
 	RotBare     = ratio("rot_leafless", "Stripped bare: less to rot", 0.8, "one school strips single nodes for this; the size is ours")
 	RotFat      = ratio("rot_fat_wound", "Fat wound", 1.3, "fat wounds need longer to dry; the size is ours")
@@ -87,16 +85,25 @@ var (
 	RootsLost    = define("roots_lost", "Roots lost when a clump is divided, at most", 0.2, "fraction", practice("never more than a fifth"))
 )
 
+// rots is the chance of rot in each medium.
+func rots() []plant.Number {
+	out := []plant.Number{}
+	for _, m := range plant.Media() {
+		out = append(out, m.Rots)
+	}
+	return out
+}
+
 // Numbers lists the starting value of every number of the package.
 func Numbers() []plant.Number {
-	return append([]plant.Number{
+	return slices.Concat([]plant.Number{
 		LeaflessOdds, HalvedOdds, AerialOdds, AwakeOdds, ShortOdds, DarkOdds, TipOdds, HalfRipeOdds, WoodyOdds, ThickOdds,
 		HormoneEasy, HormoneSlow, OpenOdds, UnusualOdds, DivideOnlyOdds,
 		HalfLeafOdds, WedgeOdds, SectionOdds, PulledOdds, CutNotPulled, DivisionRooted, DivisionNoRoots,
-		RotWater, RotMoss, RotPerlite, RotMix, RotFace, RotBare, RotFat, RotStub, RotUncured, RotClosed, SoftOdds, PriorWeight,
+		RotFace, RotBare, RotFat, RotStub, RotUncured, RotClosed, SoftOdds, PriorWeight,
 		WorthStrong, WorthSome, WorthNone,
 		DieBack, DieBackMost, SlowFrom, SetAtMost, KnifeOffNode, BelowThick, BelowThin, ThickFrom, FatFrom, TrimTotal, LongTop, LongStub, RootsLost,
 		WateredWithin, RestDays, LongRestDays, LeggyShare,
 		OfferGood, OfferEven, OfferLong, OfferOpen, SideWorst, SideUsual, SideBest,
-	}, baselines...)
+	}, rots(), baselines)
 }

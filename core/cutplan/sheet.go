@@ -60,14 +60,14 @@ func Baselines() []plant.Number { return baselines }
 var baselines = func() []plant.Number {
 	out := []plant.Number{}
 	for _, g := range plant.Groups() {
-		for i, m := range []plant.Medium{plant.Water, plant.Moss, plant.Perlite, plant.Mix} {
-			basis := wakeBasis
+		for _, row := range plant.Media() {
+			m, basis := row.Medium, wakeBasis
 			if !g.Suits(m) {
 				basis = plant.Assumed("not a medium the group is usually rooted in; a guess")
 			}
 			out = append(out, number.Define(plant.Number{
 				Key: BaselineKey(g.Key, m), Label: fmt.Sprintf("One node of %s in %s", plant.Lower(g.Name), m),
-				Value: wake[g.Key][i], Unit: "fraction", Basis: basis,
+				Value: g.Wake[m], Unit: "fraction", Basis: basis,
 			}))
 		}
 	}
@@ -75,26 +75,3 @@ var baselines = func() []plant.Number {
 }()
 
 var wakeBasis = plant.Assumed("set so that two nodes give the success growers quote for the group; your records can replace it")
-
-// wake is the table of [Baselines]: water, moss, perlite, mix.
-var wake = map[string][4]float64{
-	"soft_climber":      {0.92, 0.90, 0.80, 0.85},
-	"thick_climber":     {0.65, 0.65, 0.60, 0.45},
-	"velvet_climber":    {0.45, 0.65, 0.60, 0.40},
-	"creeping_rhizome":  {0.40, 0.62, 0.60, 0.45},
-	"wax_vine":          {0.70, 0.68, 0.65, 0.55},
-	"cissus_kin":        {0.90, 0.75, 0.65, 0.85},
-	"prayer_plant":      {0.55, 0.50, 0.50, 0.65},
-	"pitcher_vine":      {0.35, 0.62, 0.66, 0.40},
-	"butterwort":        {0.20, 0.75, 0.50, 0.30},
-	"peperomia":         {0.50, 0.70, 0.60, 0.60},
-	"gesneriad":         {0.60, 0.55, 0.55, 0.75},
-	"sword_succulent":   {0.55, 0.40, 0.50, 0.65},
-	"rosette_succulent": {0.20, 0.30, 0.50, 0.65},
-	"heart_vine":        {0.60, 0.60, 0.60, 0.70},
-	"begonia":           {0.65, 0.68, 0.60, 0.55},
-	"ivy":               {0.62, 0.55, 0.50, 0.65},
-	"clump_former":      {0.30, 0.40, 0.40, 0.50},
-	"runner_former":     {0.40, 0.60, 0.55, 0.65},
-	"soft_shrub":        {0.45, 0.40, 0.50, 0.60},
-}

@@ -53,7 +53,7 @@ func (b Bench) WoundsOf(p Piece) Wound {
 	if b.SetWet {
 		w.CallusHours = plant.Span{}
 	}
-	w.Dust = p.leavesKept() == 0 && b.Organ() == plant.StemOrgan && b.medium() != plant.Water
+	w.Dust = p.leavesKept() == 0 && b.Organ() == plant.StemOrgan && !b.medium().Row().Liquid
 	switch {
 	case b.Organ() == plant.Clump && b.rooted(&p), b.Organ() == plant.TuberBody, b.Organ() == plant.LeafOrgan && b.Group.Succulent:
 		w.Hormone, w.HormonePPM, w.HormoneBy = "no", plant.Span{}, plant.Practice

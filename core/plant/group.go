@@ -45,6 +45,8 @@ type Group struct {
 	RotsClosed bool `json:"rots_closed"`
 	// PullsLeaf: a leaf regrows only from its base, pulled off whole.
 	PullsLeaf bool `json:"pulls_leaf"`
+	// Wake is the chance that one set node with a leaf roots and shoots, by medium, in the bright half of the year.
+	Wake map[Medium]float64 `json:"-"`
 }
 
 var groupAssumed = Assumed("starting value from general knowledge; your records will replace it")
@@ -55,107 +57,115 @@ var groups = func() []Group {
 	media := func(m ...Medium) []Medium { return m }
 	roots := func(c ...RootColour) []RootColour { return c }
 	pale := roots(White, Cream, Tan)
+	// The chances in the order of the media: water, moss, perlite, mix.
+	wake := func(chances ...float64) map[Medium]float64 {
+		out := map[Medium]float64{}
+		for i, m := range Media() {
+			out[m.Medium] = chances[i]
+		}
+		return out
+	}
 	return []Group{
 		{
 			Key: "soft_climber", Name: "Soft fast climbers", Members: "Epipremnum, Scindapsus, Syngonium, small-leaved Monstera, heart-leaved Philodendron",
 			Kinds: kinds(Tip, StemCutting, LeafBud), Media: media(Water, Moss, Mix), FirstRootsDays: Span{14, 7, 28}, PotUpDays: Span{30, 18, 60},
-			RootColours: pale, Hazards: hazards(AroidSap), Note: "Very easy.", Basis: Practice, School: EarlyRoots, Keeping: Damp, Mix: "climber",
+			RootColours: pale, Hazards: hazards(AroidSap), Note: "Very easy.", Basis: Practice, School: EarlyRoots, Keeping: Damp, Mix: "climber", Wake: wake(0.92, 0.90, 0.80, 0.85),
 		},
 		{
 			Key: "thick_climber", Name: "Thick climbers", Members: "large Monstera, Rhaphidophora, Amydrium, large Philodendron",
 			Kinds: kinds(Tip, StemCutting, LeafBud), Media: media(Water, Moss, Perlite), FirstRootsDays: Span{21, 12, 45}, PotUpDays: Span{35, 25, 80},
-			RootColours: pale, Hazards: hazards(AroidSap), Note: "Leafless nodes are slow and risky.", Basis: groupAssumed, School: FullRoots, Keeping: Damp, Mix: "climber",
+			RootColours: pale, Hazards: hazards(AroidSap), Note: "Leafless nodes are slow and risky.", Basis: groupAssumed, School: FullRoots, Keeping: Damp, Mix: "climber", Wake: wake(0.65, 0.65, 0.60, 0.45),
 		},
 		{
 			Key: "velvet_climber", Name: "Velvet climbers", Members: "Philodendron melanochrysum, verrucosum",
 			Kinds: kinds(Tip, StemCutting, LeafBud), Media: media(Moss, Perlite), FirstRootsDays: Span{28, 14, 60}, PotUpDays: Span{55, 35, 100},
-			RootColours: pale, Hazards: hazards(AroidSap), Note: "High humidity.", Basis: groupAssumed, School: FirstLeaf, Keeping: Damp, Mix: "climber",
+			RootColours: pale, Hazards: hazards(AroidSap), Note: "High humidity.", Basis: groupAssumed, School: FirstLeaf, Keeping: Damp, Mix: "climber", Wake: wake(0.45, 0.65, 0.60, 0.40),
 		},
 		{
 			Key: "creeping_rhizome", Name: "Creeping rhizomes", Members: "Philodendron gloriosum type",
 			Kinds: kinds(RhizomePiece), Media: media(Moss, Perlite), FirstRootsDays: Span{30, 15, 60}, PotUpDays: Span{60, 35, 110},
-			RootColours: pale, Hazards: hazards(AroidSap), Note: "Bud up, half exposed.", Basis: groupAssumed, School: FirstLeaf, Keeping: Damp, Mix: "climber",
+			RootColours: pale, Hazards: hazards(AroidSap), Note: "Bud up, half exposed.", Basis: groupAssumed, School: FirstLeaf, Keeping: Damp, Mix: "climber", Wake: wake(0.40, 0.62, 0.60, 0.45),
 		},
 		{
 			Key: "wax_vine", Name: "Wax vines", Members: "Hoya, Dischidia",
 			Kinds: kinds(StemCutting, Tip), Media: media(Water, Moss, Perlite), FirstRootsDays: Span{21, 10, 45}, PotUpDays: Span{40, 25, 90},
-			RootColours: pale, Hazards: hazards(MilkySap), Note: "Let the cut face dry 1 hour to 1 day.", Basis: groupAssumed, School: FullRoots, Keeping: Damp, Mix: "climber",
+			RootColours: pale, Hazards: hazards(MilkySap), Note: "Let the cut face dry 1 hour to 1 day.", Basis: groupAssumed, School: FullRoots, Keeping: Damp, Mix: "climber", Wake: wake(0.70, 0.68, 0.65, 0.55),
 			CallusHours: Span{Mid: 4, Low: 1, High: 24},
 		},
 		{
 			Key: "cissus_kin", Name: "Vining Cissus, Tradescantia and kin", Members: "Cissus discolor, Tradescantia",
 			Kinds: kinds(Tip, StemCutting), Media: media(Water, Mix), FirstRootsDays: Span{7, 2, 14}, PotUpDays: Span{21, 10, 35},
-			RootColours: pale, Hazards: hazards(MildSap), Note: "Pot at 10-20 mm; leggy in low light; pattern fades in shade.", Basis: Practice, School: EarlyRoots, Keeping: Damp, Mix: "climber",
+			RootColours: pale, Hazards: hazards(MildSap), Note: "Pot at 10-20 mm; leggy in low light; pattern fades in shade.", Basis: Practice, School: EarlyRoots, Keeping: Damp, Mix: "climber", Wake: wake(0.90, 0.75, 0.65, 0.85),
 		},
 		{
 			Key: "prayer_plant", Name: "Prayer plants", Members: "Maranta",
 			Kinds: kinds(StemCutting), Media: media(Mix, Water), FirstRootsDays: Span{21, 14, 30}, PotUpDays: Span{28, 21, 45},
-			RootColours: pale, Hazards: hazards(), Note: "Hormone helps; Calathea kin only divide.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine",
+			RootColours: pale, Hazards: hazards(), Note: "Hormone helps; Calathea kin only divide.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine", Wake: wake(0.55, 0.50, 0.50, 0.65),
 		},
 		{
 			Key: "pitcher_vine", Name: "Pitcher vines", Members: "Nepenthes",
 			Kinds: kinds(StemCutting), Media: media(Perlite, Moss), FirstRootsDays: Span{60, 30, 120}, PotUpDays: Span{100, 60, 180},
-			RootColours: roots(Black, Brown), Hazards: hazards(TradeRules), Note: "Thin black roots are healthy. Trim tendrils and blades; protected in trade.", Basis: Practice, School: FullRoots, Keeping: Damp, Mix: "pitcher",
+			RootColours: roots(Black, Brown), Hazards: hazards(TradeRules), Note: "Thin black roots are healthy. Trim tendrils and blades; protected in trade.", Basis: Practice, School: FullRoots, Keeping: Damp, Mix: "pitcher", Wake: wake(0.35, 0.62, 0.66, 0.40),
 		},
 		{
 			Key: "butterwort", Name: "Butterworts", Members: "Pinguicula",
 			Kinds: kinds(LeafPiece), Media: media(Moss), FirstRootsDays: Span{9, 7, 21}, PotUpDays: Span{70, 40, 120},
-			RootColours: pale, Hazards: hazards(), Note: "Pulled leaf with its white base, laid on top; never cover the leaf.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Cover: Aired, Mix: "fine",
+			RootColours: pale, Hazards: hazards(), Note: "Pulled leaf with its white base, laid on top; never cover the leaf.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Cover: Aired, Mix: "fine", Wake: wake(0.20, 0.75, 0.50, 0.30),
 			PullsLeaf: true,
 		},
 		{
 			Key: "peperomia", Name: "Peperomia", Members: "Peperomia",
 			Kinds: kinds(LeafPiece, StemCutting), Media: media(Moss), FirstRootsDays: Span{25, 14, 45}, PotUpDays: Span{75, 45, 120},
-			RootColours: pale, Hazards: hazards(), Note: "Moss cup with a vented lid. Every cut vein may shoot; blade halves beat petioles.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Cover: Vented, Mix: "fine",
+			RootColours: pale, Hazards: hazards(), Note: "Moss cup with a vented lid. Every cut vein may shoot; blade halves beat petioles.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Cover: Vented, Mix: "fine", Wake: wake(0.50, 0.70, 0.60, 0.60),
 		},
 		{
 			Key: "gesneriad", Name: "Gesneriads", Members: "African violet type",
 			Kinds: kinds(LeafPiece), Media: media(Mix), FirstRootsDays: Span{28, 21, 60}, PotUpDays: Span{75, 45, 180},
-			RootColours: pale, Hazards: hazards(), Note: "Leaf with 25 mm of petiole. Shallow: plantlets emerge sooner; blade above the mix.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine",
+			RootColours: pale, Hazards: hazards(), Note: "Leaf with 25 mm of petiole. Shallow: plantlets emerge sooner; blade above the mix.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine", Wake: wake(0.60, 0.55, 0.55, 0.75),
 		},
 		{
 			Key: "sword_succulent", Name: "Sword-leaved succulents", Members: "Dracaena trifasciata kin",
 			Kinds: kinds(LeafPiece, Division, StemCutting), Media: media(Mix, Water), FirstRootsDays: Span{45, 21, 90}, PotUpDays: Span{120, 60, 240},
-			RootColours: roots(White, Orange), Hazards: hazards(MildSap), Note: "Callus first; leaf pieces lose pattern; keep upright. Roots turn orange as they mature.", Basis: Practice, School: FirstLeaf, Keeping: Dry, Cover: NoCover, Mix: "gritty",
+			RootColours: roots(White, Orange), Hazards: hazards(MildSap), Note: "Callus first; leaf pieces lose pattern; keep upright. Roots turn orange as they mature.", Basis: Practice, School: FirstLeaf, Keeping: Dry, Cover: NoCover, Mix: "gritty", Wake: wake(0.55, 0.40, 0.50, 0.65),
 			CallusHours: Span{Mid: 4, Low: 3, High: 5}, Succulent: true, RotsClosed: true,
 		},
 		{
 			Key: "rosette_succulent", Name: "Rosette succulents", Members: "Echeveria",
 			Kinds: kinds(LeafPiece, Tip), Media: media(Mix), FirstRootsDays: Span{21, 10, 45}, PotUpDays: Span{60, 30, 120},
-			RootColours: roots(Pink, White), Hazards: hazards(), Note: "Dry mix after callus; wait for roots before water.", Basis: Practice, School: EarlyRoots, Keeping: Dry, Cover: NoCover, Mix: "gritty",
+			RootColours: roots(Pink, White), Hazards: hazards(), Note: "Dry mix after callus; wait for roots before water.", Basis: Practice, School: EarlyRoots, Keeping: Dry, Cover: NoCover, Mix: "gritty", Wake: wake(0.20, 0.30, 0.50, 0.65),
 			CallusHours: Span{Mid: 24, Low: 24, High: 48}, Succulent: true, RotsClosed: true,
 		},
 		{
 			Key: "heart_vine", Name: "Heart vines", Members: "Ceropegia",
 			Kinds: kinds(Tuber, StemCutting), Media: media(Mix, Water), FirstRootsDays: Span{14, 10, 28}, PotUpDays: Span{35, 20, 60},
-			RootColours: pale, Hazards: hazards(MilkySap), Note: "Callus a day; 3 to a pot.", Basis: Practice, School: EarlyRoots, Keeping: Dry, Cover: NoCover, Mix: "gritty",
+			RootColours: pale, Hazards: hazards(MilkySap), Note: "Callus a day; 3 to a pot.", Basis: Practice, School: EarlyRoots, Keeping: Dry, Cover: NoCover, Mix: "gritty", Wake: wake(0.60, 0.60, 0.60, 0.70),
 			CallusHours: Span{Mid: 24, Low: 24, High: 36}, RotsClosed: true,
 		},
 		{
 			Key: "begonia", Name: "Cane and rhizome begonias", Members: "Begonia",
 			Kinds: kinds(StemCutting, LeafPiece), Media: media(Moss, Water), FirstRootsDays: Span{18, 10, 35}, PotUpDays: Span{45, 28, 90},
-			RootColours: pale, Hazards: hazards(), Note: "Rots if wet and closed.", Basis: groupAssumed, School: FirstLeaf, Keeping: Damp, Cover: Ajar, Mix: "fine",
+			RootColours: pale, Hazards: hazards(), Note: "Rots if wet and closed.", Basis: groupAssumed, School: FirstLeaf, Keeping: Damp, Cover: Ajar, Mix: "fine", Wake: wake(0.65, 0.68, 0.60, 0.55),
 			RotsClosed: true,
 		},
 		{
 			Key: "ivy", Name: "Ivy", Members: "Hedera",
 			Kinds: kinds(StemCutting), Media: media(Mix, Water), FirstRootsDays: Span{28, 14, 45}, PotUpDays: Span{75, 50, 100},
-			RootColours: pale, Hazards: hazards(MildSap), Note: "Three or four nodes; sap irritates; slow when variegated.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine",
+			RootColours: pale, Hazards: hazards(MildSap), Note: "Three or four nodes; sap irritates; slow when variegated.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine", Wake: wake(0.62, 0.55, 0.50, 0.65),
 		},
 		{
 			Key: "clump_former", Name: "Clump formers", Members: "Strelitzia, pitcher clumps, pups",
 			Kinds: kinds(Division), Media: media(Mix), RootColours: roots(White, Cream, Tan, Orange, Black), Hazards: hazards(BladeWork),
-			Note: "Lose no more than a fifth of the roots; old rhizome pieces shoot in 1-2 years.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "mother",
+			Note: "Lose no more than a fifth of the roots; old rhizome pieces shoot in 1-2 years.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "mother", Wake: wake(0.30, 0.40, 0.40, 0.50),
 		},
 		{
 			Key: "runner_former", Name: "Runner formers", Members: "runner pieces of 40-50 mm, laid flat",
 			Kinds: kinds(Runner), Media: media(Mix), FirstRootsDays: Span{25, 15, 45}, PotUpDays: Span{60, 40, 100},
-			RootColours: pale, Hazards: hazards(), Note: "Horizontal, shallow, 10 mm of cover.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine",
+			RootColours: pale, Hazards: hazards(), Note: "Horizontal, shallow, 10 mm of cover.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "fine", Wake: wake(0.40, 0.60, 0.55, 0.65),
 		},
 		{
 			Key: "soft_shrub", Name: "Soft shrubs", Members: "tips of 2-4 nodes, 2 set",
 			Kinds: kinds(Tip), Media: media(Mix), FirstRootsDays: Span{60, 40, 120}, PotUpDays: Span{180, 120, 210},
-			RootColours: pale, Hazards: hazards(), Note: "Gritty mix, bottle house; mist the leaves, not the mix.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "gritty_shrub",
+			RootColours: pale, Hazards: hazards(), Note: "Gritty mix, bottle house; mist the leaves, not the mix.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "gritty_shrub", Wake: wake(0.45, 0.40, 0.50, 0.60),
 		},
 	}
 }()

@@ -1,5 +1,7 @@
 package plant
 
+import "clearjar/core/number"
+
 // Keeping is how moist a group is kept.
 type Keeping string
 
@@ -59,16 +61,45 @@ type MediumRow struct {
 	Hidden bool `json:"hidden"`
 	// Tugs: there is something to tug against.
 	Tugs bool `json:"tugs"`
+	// Liquid: roots hang in it, and drink: nothing over it, no face to dust.
+	Liquid bool `json:"liquid"`
+	// LookEvery is how many days pass between looks; Rots the chance that a piece rots before it roots.
+	LookEvery Number `json:"look_every"`
+	Rots      Number `json:"rots"`
 	// Cover is what usually stands over it.
 	Cover   CoverKey    `json:"cover,omitempty"`
 	Hazards []HazardKey `json:"hazards"`
 }
 
 var media = []MediumRow{
-	{Water, false, false, "", hazards()},
-	{Moss, true, true, Lidded, hazards(MossFungus)},
-	{Perlite, true, true, "", hazards(PerliteDust)},
-	{Mix, true, true, Glass, hazards(PeatDust)},
+	{
+		Medium: Water, Liquid: true, Hazards: hazards(),
+		LookEvery: lookEvery(Water, 7, Assumed("a weekly measurement; a glance is daily")),
+		Rots:      rots(Water, "in water", 0.04, "about one in twenty"),
+	},
+	{
+		Medium: Moss, Hidden: true, Tugs: true, Cover: Lidded, Hazards: hazards(MossFungus),
+		LookEvery: lookEvery(Moss, 7, Practice),
+		Rots:      rots(Moss, "in moss", 0.04, "about one in twenty"),
+	},
+	{
+		Medium: Perlite, Hidden: true, Tugs: true, Hazards: hazards(PerliteDust),
+		LookEvery: lookEvery(Perlite, 14, Assumed("roots are hidden; look by the shoot")),
+		Rots:      rots(Perlite, "in perlite", 0.03, "airy, clean, little mould"),
+	},
+	{
+		Medium: Mix, Hidden: true, Tugs: true, Cover: Glass, Hazards: hazards(PeatDust),
+		LookEvery: lookEvery(Mix, 14, Assumed("roots are hidden; look by the shoot")),
+		Rots:      rots(Mix, "in covered mix", 0.05, "rots if wet"),
+	},
+}
+
+func lookEvery(m Medium, days float64, b Basis) Number {
+	return number.Define(Number{Key: "readiness.look_every." + string(m), Label: "Days between looks in " + string(m), Value: days, Low: 1, High: 365, Unit: "days", Basis: b})
+}
+
+func rots(m Medium, where string, chance float64, why string) Number {
+	return number.Define(Number{Key: "cutplan.rot_" + string(m), Label: "Rots before it roots, " + where, Value: chance, Unit: "fraction", Basis: Assumed(why)})
 }
 
 // Media is the table of media.
@@ -83,6 +114,9 @@ func (m Medium) Row() MediumRow {
 	}
 	return MediumRow{Medium: m, Hazards: hazards()}
 }
+
+// Known tells whether a medium is on the table.
+func (m Medium) Known() bool { return m.Row().LookEvery.Key != "" }
 
 // MediumHazards are the hazards of handling a medium.
 func MediumHazards(m Medium) []HazardKey { return m.Row().Hazards }
@@ -104,7 +138,7 @@ func (g Group) CoverOver(m Medium, pose Pose) CoverKey {
 // CoverIn is what stands over pieces of the group in a medium; empty for nothing.
 func (g Group) CoverIn(m Medium) CoverKey {
 	usual := m.Row().Cover
-	if m != Water && g.Cover != "" {
+	if !m.Row().Liquid && g.Cover != "" {
 		return g.Cover
 	}
 	return usual

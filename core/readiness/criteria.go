@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"clearjar/core/life"
+	"clearjar/core/number"
 	"clearjar/core/plant"
 )
 
@@ -35,16 +36,33 @@ type Reason struct {
 // criterion turns the state into a reason. The zero reason says that there is nothing to judge yet.
 type criterion func(s state) Reason
 
-var schoolCriteria = map[plant.SchoolKey][]criterion{
-	plant.EarlyRoots: {longestAtLeast(EarlyLongest), rootsAtLeast(EarlyRootCount), bodyFirm, colourHealthy},
-	plant.FirstLeaf:  {anchored, leafOpen, bodyFirm, colourHealthy},
-	plant.FullRoots:  {longestAtLeast(FullLongest), rootsAtLeast(FullRootCount), sideRoots, nodesRooted, bodyFirm, colourHealthy},
+// schoolRow is what a school asks: what differs between schools is a column here.
+type schoolRow struct {
+	// longest is the root it wants, or that stands in for a tug where there is nothing to tug.
+	longest plant.Number
+	// byTug: where there is something to tug, a tug settles it, and no length is asked.
+	byTug bool
+	// early: it pots by short roots, and longer ones are more than it wants.
+	early    bool
+	criteria []criterion
+}
+
+var schools = map[plant.SchoolKey]schoolRow{
+	plant.EarlyRoots: {longest: EarlyLongest, early: true, criteria: []criterion{longestAtLeast(EarlyLongest), rootsAtLeast(EarlyRootCount), bodyFirm, colourHealthy}},
+	plant.FirstLeaf:  {longest: LeafLongest, byTug: true, criteria: []criterion{anchored, leafOpen, bodyFirm, colourHealthy}},
+	plant.FullRoots:  {longest: FullLongest, criteria: []criterion{longestAtLeast(FullLongest), rootsAtLeast(FullRootCount), sideRoots, nodesRooted, bodyFirm, colourHealthy}},
+}
+
+// ThresholdMM is the longest root a school wants.
+func ThresholdMM(t number.Table, school plant.SchoolKey) plant.Number {
+	return t.Now(schools[school].longest)
 }
 
 // reasons are the criteria of a school as they stand.
 func (s state) reasons(school plant.SchoolKey) []Reason {
-	out := make([]Reason, 0, len(schoolCriteria[school]))
-	for _, c := range schoolCriteria[school] {
+	row := schools[school]
+	out := make([]Reason, 0, len(row.criteria))
+	for _, c := range row.criteria {
 		if r := c(s); r.Key != "" {
 			out = append(out, r)
 		}

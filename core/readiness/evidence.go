@@ -81,7 +81,7 @@ func (e Evidence) Check() error {
 		}
 	}
 	after("set_on", e.SetOn)
-	if !slices.Contains([]plant.Medium{plant.Water, plant.Moss, plant.Perlite, plant.Mix}, e.Medium) {
+	if !e.Medium.Known() {
 		all = append(all, plant.Refuse("medium", "%q is not water, moss, perlite or mix", e.Medium))
 	}
 	if e.Kind != "" && e.Kind.Row().Kind != e.Kind {
@@ -221,8 +221,8 @@ func sorted(looks []LookOn) []LookOn {
 
 func assess(e Evidence, school plant.SchoolKey) state {
 	e.Looks = life.Life{Looks: sorted(e.Looks), CutBacks: e.CutBacks}.LooksLeft()
-	s := state{Evidence: e, kind: e.Kind.Row(), medium: e.Medium.Row(), threshold: ThresholdMM(e.Numbers, school).Value, potsEarly: ThresholdMM(e.Numbers, school).Key == EarlyLongest.Key, from: e.SetOn}
-	s.asksLength = school != plant.FirstLeaf || !s.medium.Tugs
+	s := state{Evidence: e, kind: e.Kind.Row(), medium: e.Medium.Row(), threshold: ThresholdMM(e.Numbers, school).Value, potsEarly: schools[school].early, from: e.SetOn}
+	s.asksLength = !schools[school].byTug || !s.medium.Tugs
 	s.factor = 1 + (s.of(DarkFactor)-1)*plant.Darkness(e.Today, e.Southern)
 	effects := 1.0
 	if e.LeafKept != nil && !*e.LeafKept && s.kind.Pose == plant.Upright {
@@ -310,7 +310,7 @@ func (s state) stale(on time.Time) bool {
 }
 
 // every is the number of days between looks in this medium.
-func (s state) every() plant.Number { return s.Numbers.Now(lookEvery[s.Medium]) }
+func (s state) every() plant.Number { return s.Numbers.Now(s.medium.LookEvery) }
 
 // of is the value in use of a number.
 func (s state) of(n plant.Number) float64 { return s.Numbers.Of(n) }

@@ -12,6 +12,9 @@ import (
 type Judgement struct {
 	Verdict plant.Verdict   `json:"verdict" enum:"wait,look,ready,overdue,rescue,growing_on,done,lost"`
 	School  plant.SchoolKey `json:"school" enum:"early_roots,first_leaf,full_roots"`
+	// Asks for an act today; ToPot for potting it.
+	Asks  bool `json:"asks"`
+	ToPot bool `json:"to_pot"`
 	// Sentence says what to do and what it rests on.
 	Sentence string   `json:"sentence"`
 	Reasons  []Reason `json:"reasons"`
@@ -42,7 +45,7 @@ type Judgement struct {
 // Judge gives the verdict on one cutting under a school. An unknown school is refused. The same
 // facts give the same verdict in whatever order they come; the caller's looks are not touched.
 func Judge(e Evidence, school plant.SchoolKey) (Judgement, error) {
-	if _, ok := schoolCriteria[school]; !ok {
+	if _, ok := schools[school]; !ok {
 		return Judgement{}, plant.Refuse("school", "%q is not a school", school)
 	}
 	s := assess(e, school)
@@ -63,6 +66,7 @@ func Judge(e Evidence, school plant.SchoolKey) (Judgement, error) {
 		j.standing(s)
 	}
 	j.caution(s)
+	j.Asks, j.ToPot = Asks(j.Verdict), ToPot(j.Verdict)
 	return j, nil
 }
 
@@ -165,7 +169,7 @@ func (s state) squeezedSince(on time.Time) bool { return s.feel.known && !s.feel
 
 // first2 is what to look at anew before potting.
 func (s state) first2(school plant.SchoolKey) string {
-	if school == plant.FirstLeaf && s.medium.Tugs {
+	if schools[school].byTug && s.medium.Tugs {
 		return "tug"
 	}
 	return "longest"
@@ -263,6 +267,12 @@ func progress(s state) float64 {
 func DefaultSchool(g plant.Group) plant.SchoolKey { return g.School }
 
 var urgency = []plant.Verdict{plant.Rescue, plant.Overdue, plant.Ready, plant.LookAt, plant.Wait, plant.GrowingOn, plant.Done, plant.Lost}
+
+// Asks tells whether a verdict asks for an act today.
+func Asks(v plant.Verdict) bool { return Urgency(v) < Urgency(plant.Wait) }
+
+// ToPot tells whether a verdict says to pot it.
+func ToPot(v plant.Verdict) bool { return v == plant.Ready || v == plant.Overdue }
 
 // Urgency orders verdicts for the day's list: what must be done first comes first.
 func Urgency(v plant.Verdict) int {

@@ -1,6 +1,8 @@
 package readiness
 
 import (
+	"slices"
+
 	"clearjar/core/life"
 	"clearjar/core/number"
 	"clearjar/core/plant"
@@ -34,27 +36,19 @@ var (
 	SignalDays     = define("signal_days", "A note of foul water, dry or soaked medium asks for an answer for", 14, "days", plant.Assumed("after that the next look tells"))
 )
 
-// lookEvery is how many days pass between looks, by medium.
-var lookEvery = map[plant.Medium]plant.Number{
-	plant.Water:   define("look_every.water", "Days between looks in water", 7, "days", plant.Assumed("a weekly measurement; a glance is daily")),
-	plant.Moss:    define("look_every.moss", "Days between looks in moss", 7, "days", plant.Practice),
-	plant.Perlite: define("look_every.perlite", "Days between looks in perlite", 14, "days", plant.Assumed("roots are hidden; look by the shoot")),
-	plant.Mix:     define("look_every.mix", "Days between looks in mix", 14, "days", plant.Assumed("roots are hidden; look by the shoot")),
+// looks is how often one looks in each medium.
+func looks() []plant.Number {
+	out := []plant.Number{}
+	for _, m := range plant.Media() {
+		out = append(out, m.LookEvery)
+	}
+	return out
 }
 
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
-	return []plant.Number{
+	return slices.Concat([]plant.Number{
 		life.RootedFrom, EarlyRootCount, EarlyLongest, EarlyUsual, EarlyMost, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
 		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, LeafAfter, life.GrownOnAfter, SignalDays,
-		lookEvery[plant.Water], lookEvery[plant.Moss], lookEvery[plant.Perlite], lookEvery[plant.Mix],
-	}
-}
-
-// schoolThreshold is the longest root each school wants.
-var schoolThreshold = map[plant.SchoolKey]plant.Number{plant.EarlyRoots: EarlyLongest, plant.FirstLeaf: LeafLongest, plant.FullRoots: FullLongest}
-
-// ThresholdMM is the longest root a school wants.
-func ThresholdMM(t number.Table, school plant.SchoolKey) plant.Number {
-	return t.Now(schoolThreshold[school])
+	}, looks())
 }

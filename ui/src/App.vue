@@ -23,7 +23,7 @@ const dark = computed(() => (lamp.value === 'as the system' ? darkOutside.value 
 watchEffect(() => theme.change(dark.value ? 'dark' : 'light'))
 
 const { data: shelf } = useShelf()
-const toPot = computed(() => shelf.value?.cuttings.filter((c) => ['ready', 'overdue'].includes(c.judgement.verdict)).length ?? 0)
+const toPot = computed(() => shelf.value?.cuttings.filter((c) => c.judgement.to_pot).length ?? 0)
 const toSet = computed(() => shelf.value?.cuttings.filter((c) => c.where === 'unset').length ?? 0)
 
 const stations = computed(() => [

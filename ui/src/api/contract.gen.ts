@@ -1119,6 +1119,7 @@ export interface components {
                 [key: string]: components["schemas"]["Limits"];
             };
             organs: components["schemas"]["OrganRule"][];
+            potted_in: string;
             schools: components["schemas"]["School"][];
             tag_sizes: components["schemas"]["Size"][];
             vessels: components["schemas"]["VesselSort"][];
@@ -1199,6 +1200,7 @@ export interface components {
         Judgement: {
             /** Format: int64 */
             age_days: number;
+            asks: boolean;
             caution?: string;
             changes: string;
             forecast?: components["schemas"]["Forecast"];
@@ -1221,6 +1223,7 @@ export interface components {
             sentence: string;
             sound_nodes?: number[];
             steps?: string[];
+            to_pot: boolean;
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
             warnings: string[];
@@ -1353,7 +1356,10 @@ export interface components {
             cover?: string;
             hazards: string[];
             hidden: boolean;
+            liquid: boolean;
+            look_every: components["schemas"]["Number"];
             medium: string;
+            rots: components["schemas"]["Number"];
             tugs: boolean;
         };
         MixRow: {
@@ -1985,6 +1991,7 @@ export interface components {
         ShelfVerdict: {
             /** Format: int64 */
             age_days: number;
+            asks: boolean;
             caution?: string;
             changes: string;
             /** Format: date-time */
@@ -2004,6 +2011,7 @@ export interface components {
             school: "early_roots" | "first_leaf" | "full_roots";
             sentence: string;
             sound_nodes?: number[];
+            to_pot: boolean;
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
             warnings: string[];
@@ -2169,10 +2177,13 @@ export interface components {
             usual: components["schemas"]["Vessel"];
         };
         VesselView: {
+            clear: boolean;
             /** Format: double */
             depth_mm: number;
             /** Format: double */
             fill_mm: number;
+            /** Format: double */
+            floor_mm: number;
             /** Format: double */
             height_mm: number;
             /** Format: int64 */
@@ -2183,7 +2194,10 @@ export interface components {
             medium: string;
             name: string;
             place_id: string;
+            round: boolean;
             tag: string;
+            /** Format: double */
+            taper: number;
             /** Format: double */
             wall_mm: number;
             /** Format: double */

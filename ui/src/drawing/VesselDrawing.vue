@@ -7,7 +7,7 @@ import type { Schemas } from '@/api/client'
  * A vessel to scale, seen from the front, standing on the origin: x from the middle,
  * y up into negative. The slot draws what stands in it, between its back and its glass.
  */
-type Shape = Pick<Schemas['VesselView'], 'kind' | 'width_mm' | 'height_mm' | 'wall_mm' | 'fill_mm'>
+type Shape = Pick<Schemas['VesselView'], 'kind' | 'width_mm' | 'height_mm' | 'wall_mm' | 'fill_mm' | 'floor_mm' | 'taper'>
 const { vessel, uncovered } = defineProps<{
   vessel: Shape
   /** What stands in it is kept with nothing over it. */
@@ -17,9 +17,9 @@ const { vessel, uncovered } = defineProps<{
 const w = computed(() => vessel.width_mm / 2)
 const outer = computed(() => w.value + Math.max(0.8, vessel.wall_mm))
 const h = computed(() => vessel.height_mm)
-const floor = computed(() => (vessel.kind === 'jar' ? 6 : 2))
+const floor = computed(() => vessel.floor_mm)
 const fillTop = computed(() => -Math.min(vessel.fill_mm + floor.value, h.value))
-const taper = computed(() => (vessel.kind === 'perlite_cup' ? 0.84 : vessel.kind === 'covered_pot' ? 0.78 : 1))
+const taper = computed(() => vessel.taper)
 /** Half width at a height above the floor, for vessels that taper. */
 const halfAt = (up: number) => w.value * (taper.value + ((1 - taper.value) * up) / h.value)
 const body = computed(() => {

@@ -173,24 +173,18 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         <div class="row">
           <v-btn v-if="j.verdict === 'rescue'" color="primary" @click="cuttingBack = true">It was cut back</v-btn>
           <v-btn v-if="!c.set_on && !ended" color="primary" :to="{ name: 'set', query: { cutting: c.id } }">Set it</v-btn>
-          <v-btn v-if="['ready', 'overdue'].includes(j.verdict)" color="primary" :to="{ name: 'potup', query: { cutting: c.id } }"
-            >Pot up</v-btn
-          >
+          <v-btn v-if="j.to_pot" color="primary" :to="{ name: 'potup', query: { cutting: c.id } }">Pot up</v-btn>
           <v-btn
             v-if="c.set_on && !ended"
-            :color="['ready', 'overdue', 'rescue'].includes(j.verdict) ? undefined : 'primary'"
-            :variant="['ready', 'overdue', 'rescue'].includes(j.verdict) ? 'outlined' : 'flat'"
+            :color="j.to_pot || j.verdict === 'rescue' ? undefined : 'primary'"
+            :variant="j.to_pot || j.verdict === 'rescue' ? 'outlined' : 'flat'"
             :to="{ name: 'look', params: { id: c.id } }"
             >Look: photo or by hand</v-btn
           >
           <v-btn v-if="c.set_on && !c.potted_on && !ended" variant="outlined" :to="{ name: 'set', query: { cutting: c.id } }"
             >Move to another vessel</v-btn
           >
-          <v-btn
-            v-if="c.set_on && !c.potted_on && !ended && !['ready', 'overdue'].includes(j.verdict)"
-            variant="text"
-            @click="againstIt = true"
-          >
+          <v-btn v-if="c.set_on && !c.potted_on && !ended && !j.to_pot" variant="text" @click="againstIt = true">
             Pot it all the same
           </v-btn>
           <v-btn v-if="c.set_on && !ended && j.verdict !== 'rescue'" variant="text" @click="cuttingBack = true"

@@ -15,7 +15,7 @@ import { budWord, count } from '@/kit/words'
 const { cutting, vessel } = defineProps<{ cutting: Cutting; vessel?: Vessel | undefined }>()
 const piece = computed(() => pieceOf(cutting))
 const inner = computed(() => (cutting.pot ? cutting.pot.top_mm * 0.8 : (vessel?.width_mm ?? 80)))
-const floor = computed(() => (vessel?.kind === 'jar' ? 6 : 2))
+const floor = computed(() => vessel?.floor_mm ?? 2)
 const up = computed(() =>
   cutting.pot
     ? Math.max(12, baseHeight(piece.value, cutting.pot.depth_mm - 12))

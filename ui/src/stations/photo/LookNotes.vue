@@ -12,7 +12,7 @@ const { draft, lowest, nodes, words, medium } = defineProps<{
   draft: LookDraft
   lowest: number
   nodes: number
-  medium: string
+  medium: Schemas['MediumRow'] | undefined
   /** How a piece of its kind is spoken of. */
   words: Schemas['KindRow']
 }>()
@@ -37,7 +37,7 @@ const rows = computed<{ key: Key; label: string; words: [string, string][] }[]>(
       ['mushy', 'mushy'],
     ],
   },
-  ...(medium === 'water'
+  ...(medium && !medium.tugs
     ? []
     : [
         {
@@ -61,19 +61,18 @@ const rows = computed<{ key: Key; label: string; words: [string, string][] }[]>(
   },
   {
     key: 'water',
-    label: medium === 'water' ? 'Water' : 'Moisture',
-    words:
-      medium === 'water'
-        ? [
-            ['clear', 'clear'],
-            ['cloudy', 'cloudy'],
-            ['smells', 'smells'],
-          ]
-        : [
-            ['moist', 'moist'],
-            ['dry', 'dry'],
-            ['soaked', 'soaked'],
-          ],
+    label: medium?.liquid ? 'Water' : 'Moisture',
+    words: medium?.liquid
+      ? [
+          ['clear', 'clear'],
+          ['cloudy', 'cloudy'],
+          ['smells', 'smells'],
+        ]
+      : [
+          ['moist', 'moist'],
+          ['dry', 'dry'],
+          ['soaked', 'soaked'],
+        ],
   },
   {
     key: 'crowding',

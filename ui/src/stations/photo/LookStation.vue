@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 
 import { api, photoUrl, take, type Schemas } from '@/api/client'
 import { photoOnItsWay, postPhoto } from '@/api/outbox'
-import { useCutting, useRecordLook } from '@/api/queries'
+import { useCutting, useHandbook, useRecordLook } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import DateField from '@/kit/DateField.vue'
 import { instantOf, todayField } from '@/kit/dates'
@@ -36,6 +36,13 @@ watch(
   { immediate: true },
 )
 
+const { data: book } = useHandbook()
+/** What it stands in now: a pot is filled with what one pots into. */
+const medium = computed(() => {
+  const c = page.value?.cutting
+  const is = c?.potted_on ? book.value?.potted_in : (c?.medium ?? book.value?.media[0]?.medium)
+  return book.value?.media.find((m) => m.medium === is)
+})
 const nodes = computed(() => page.value?.cutting.nodes.length ?? 1)
 /** Nodes that were cut back are gone: what is seen is seen on those that are left. */
 const lowest = computed(() => (page.value?.cutting.gone_nodes ?? 0) + 1)
@@ -116,7 +123,7 @@ const measure = useDebounceFn(
       const body = {
         scale: { a, b, distance_mm: Number(distanceMm) },
         paths: traced.map((r) => r.path),
-        round_jar: page.value?.vessel?.kind === 'jar',
+        round_jar: Boolean(page.value?.vessel?.round && page.value.vessel.clear),
       }
       const got: Schemas['Result'] = await take(api.POST('/api/measure', { body }))
       if (mine !== asked) return
@@ -269,13 +276,7 @@ function startAnew() {
               <p v-for="a in assumed" :key="a" class="soft">{{ said(a) }}</p>
             </details>
           </div>
-          <LookNotes
-            :draft="draft"
-            :lowest="lowest"
-            :nodes="nodes"
-            :words="page.words"
-            :medium="page.cutting.potted_on ? 'mix' : (page.cutting.medium ?? 'water')"
-          />
+          <LookNotes :draft="draft" :lowest="lowest" :nodes="nodes" :words="page.words" :medium="medium" />
           <p v-if="empty" class="caution">
             {{ empty === 1 ? 'One row has' : `${empty} rows have` }} no length typed: it is not recorded.
           </p>

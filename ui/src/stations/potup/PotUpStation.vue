@@ -24,10 +24,10 @@ const route = useRoute()
 const router = useRouter()
 const { data: shelf, isPending, error, refetch } = useShelf()
 const chosenId = ref(typeof route.query['cutting'] === 'string' ? route.query['cutting'] : undefined)
-const ready = computed(() => shelf.value?.cuttings.filter((c) => ['ready', 'overdue'].includes(c.judgement.verdict)) ?? [])
+const ready = computed(() => shelf.value?.cuttings.filter((c) => c.judgement.to_pot) ?? [])
 /** The ready ones, and any other the grower chose to pot against the verdict. */
 const chosen = computed(() => shelf.value?.cuttings.find((c) => c.id === chosenId.value) ?? ready.value[0])
-const early = computed(() => chosen.value && !['ready', 'overdue'].includes(chosen.value.judgement.verdict))
+const early = computed(() => chosen.value && !chosen.value.judgement.to_pot)
 
 const { data: advice, error: adviceError } = useQuery({
   queryKey: computed(() => ['pot', chosen.value?.id]),

@@ -34,22 +34,21 @@ const standing = (v: Vessel) =>
   shelf.value?.cuttings.filter((c) => c.vessel_id === v.id && c.where === 'vessel' && c.id !== chosen.value?.id).length ?? 0
 
 const vesselId = ref<string>('')
+/** A new vessel starts with the usual measures of its kind. */
 const fresh = reactive({
   name: '',
   place: '',
   kind: 'jar' as Vessel['kind'],
-  width_mm: 80,
-  depth_mm: 80,
-  height_mm: 120,
-  wall_mm: 2.5,
-  fill_mm: 80,
-  holds: 2,
+  width_mm: 0,
+  depth_mm: 0,
+  height_mm: 0,
+  wall_mm: 0,
+  fill_mm: 0,
+  holds: 1,
 })
-/** A vessel of each kind starts with its usual measures. */
-watch(
-  () => fresh.kind,
-  (k) => Object.assign(fresh, book.value?.vessels.find((s) => s.kind === k)?.usual ?? {}),
-)
+watch([() => fresh.kind, book], ([k]) => Object.assign(fresh, book.value?.vessels.find((s) => s.kind === k)?.usual ?? {}), {
+  immediate: true,
+})
 watch(
   shelf,
   (s) => {
@@ -234,7 +233,11 @@ async function save() {
       </section>
       <figure class="panel">
         <svg v-if="vessel" :viewBox="view" role="img" :aria-label="`${chosen.code} in the vessel, to scale`">
-          <VesselDrawing :vessel="vessel" :uncovered="how?.uncovered ?? false">
+          <VesselDrawing
+            v-if="sort"
+            :vessel="{ ...vessel, floor_mm: sort.floor_mm, taper: sort.taper }"
+            :uncovered="how?.uncovered ?? false"
+          >
             <g :transform="`translate(0,${-up})`"><PieceDrawing :piece="piece" :clear="clear" /></g>
           </VesselDrawing>
           <path d="M-300 0H300" stroke="var(--wood)" stroke-width="2.4" />

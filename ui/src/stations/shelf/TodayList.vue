@@ -17,10 +17,8 @@ const active = defineModel<string | undefined>('active')
 const record = useRecordLook()
 /** On a phone the ones that only wait fold away, so that the shelf is near. */
 const narrow = useMediaQuery('(max-width: 900px)')
-const acts = computed(() =>
-  shelf.cuttings.filter((c) => !['wait', 'growing_on', 'done', 'lost'].includes(c.judgement.verdict) && c.set_on),
-)
-const rest = computed(() => shelf.cuttings.filter((c) => ['wait', 'growing_on'].includes(c.judgement.verdict)))
+const acts = computed(() => shelf.cuttings.filter((c) => c.judgement.asks && c.where !== 'unset'))
+const rest = computed(() => shelf.cuttings.filter((c) => !c.judgement.asks))
 /** A long list of waiting ones is shown in part, until it is asked for. */
 const all = ref(false)
 const restShown = computed(() => (all.value ? rest.value : rest.value.slice(0, 40)))
@@ -72,12 +70,7 @@ function answer(cutting: Cutting, seen: Look) {
           </router-link>
           <p>{{ said(c.judgement.sentence) }}</p>
           <div class="row">
-            <v-btn
-              v-if="c.judgement.verdict === 'ready' || c.judgement.verdict === 'overdue'"
-              size="small"
-              color="primary"
-              :to="{ name: 'potup', query: { cutting: c.id } }"
-            >
+            <v-btn v-if="c.judgement.to_pot" size="small" color="primary" :to="{ name: 'potup', query: { cutting: c.id } }">
               Pot up
             </v-btn>
             <v-btn

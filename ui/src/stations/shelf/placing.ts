@@ -13,14 +13,12 @@ export interface Placed {
   clear: number
 }
 
-const innerFloor = (vessel: Vessel | undefined) => (vessel?.kind === 'jar' ? 6 : 2)
-
 /** Where each cutting stands in its vessel, or in its pot, side by side. */
 export function placedIn(vessel: Vessel | undefined, cuttings: Cutting[]): Placed[] {
-  const floor = innerFloor(vessel)
+  const floor = vessel?.floor_mm ?? 2
   return cuttings.map((cutting, i) => {
     const piece = pieceOf(cutting)
-    const inner = (vessel?.width_mm ?? cutting.pot?.top_mm ?? 90) * (vessel?.kind === 'perlite_cup' ? 0.84 : 1)
+    const inner = (vessel?.width_mm ?? cutting.pot?.top_mm ?? 90) * (vessel?.taper ?? 1)
     const x = cuttings.length > 1 ? (inner * 0.86 * (i + 0.5)) / cuttings.length - inner * 0.43 : 0
     const up = vessel
       ? floor + baseHeight(piece, vessel.fill_mm)
