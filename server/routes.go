@@ -144,6 +144,7 @@ func Routes(api huma.API, g *propagation.Garden) {
 	photoRoutes(api, g)
 	fileRoutes(api, g)
 	factRoutes(api, g)
+	describe(api)
 }
 
 type pictureIn struct {

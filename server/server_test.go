@@ -228,3 +228,28 @@ func TestWrittenContractAndHandbookAreCurrent(t *testing.T) {
 	require.NoError(t, err)
 	require.True(t, propagation.Book().Markdown() == string(book), "docs/handbook.md is stale: run make contract")
 }
+
+// Every operation has its room and says what a caller has to know; none is described that is not there.
+func TestContractDescribesEveryOperation(t *testing.T) {
+	t.Parallel()
+	raw, err := server.Contract()
+	require.NoError(t, err)
+	var doc struct {
+		Paths map[string]map[string]struct {
+			OperationID string   `json:"operationId"`
+			Description string   `json:"description"`
+			Tags        []string `json:"tags"`
+		} `json:"paths"`
+	}
+	require.NoError(t, json.Unmarshal(raw, &doc))
+	seen := 0
+	for path, ops := range doc.Paths {
+		for _, op := range ops {
+			seen++
+			require.NotEmpty(t, op.Description, "%s %s", path, op.OperationID)
+			require.Len(t, op.Tags, 1)
+			require.NotEmpty(t, op.Tags[0], "%s %s", path, op.OperationID)
+		}
+	}
+	require.Equal(t, server.Described(), seen)
+}

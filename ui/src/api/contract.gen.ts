@@ -13,7 +13,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take in a piece without a mapped mother: bought, traded, found in a jar */
+        /**
+         * Take in a piece without a mapped mother: bought, traded, found in a jar
+         * @description Makes a mother of whom only the name is known when none is named, sets the piece when a vessel is given, and keeps what was seen of it. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["bringIn"];
         delete?: never;
         options?: never;
@@ -30,7 +33,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Note that a piece was cut back to sound tissue, and where it was reset */
+        /**
+         * Note that a piece was cut back to sound tissue, and where it was reset
+         * @description From then on the piece is judged from what is left. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["cutBack"];
         delete?: never;
         options?: never;
@@ -47,7 +53,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Cut: the cuttings come into being */
+        /**
+         * Cut: the cuttings come into being
+         * @description All pieces of a cut come into being together, or none. A node is cut once. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["takeCuttings"];
         delete?: never;
         options?: never;
@@ -62,7 +71,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One piece's life */
+        /**
+         * One piece's life
+         * @description Facts, evidence, the verdict under each school, forecast, looks with their lines, history with what it said before, and the weeks after potting.
+         */
         get: operations["cutting"];
         put?: never;
         post?: never;
@@ -79,7 +91,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Which pot, which mix, how much */
+        /**
+         * Which pot, which mix, how much
+         * @description A suggestion with its reasons and the numbers it rests on; nothing is kept.
+         */
         get: operations["potFor"];
         put?: never;
         post?: never;
@@ -96,7 +111,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How this piece is set in a kind of vessel */
+        /**
+         * How this piece is set in a kind of vessel
+         * @description By growth group, kind of piece and vessel: pose, depth, cover, water, and cautions.
+         */
         get: operations["howToSet"];
         put?: never;
         post?: never;
@@ -114,7 +132,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put right when something happened */
+        /**
+         * Put right when something happened
+         * @description The order of what happened must still make sense. What it said before stays in the record. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         put: operations["correctDate"];
         post?: never;
         delete?: never;
@@ -130,7 +151,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All stem maps, or all kept plans */
+        /**
+         * All stem maps, or all kept plans
+         * @description As JSON or CSV; lengths in mm.
+         */
         get: operations["exportRecords"];
         put?: never;
         post?: never;
@@ -149,7 +173,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take in facts that were noted, in their order; one receipt for each */
+        /**
+         * Take in facts that were noted, in their order; one receipt for each
+         * @description Each is kept in a transaction of its own; one that is refused keeps no other out. A receipt says kept, same, differs or refused, and names what the fact touched. When the database is gone the answer is 503, and what was kept by then answers same when it is sent again.
+         */
         post: operations["keepFacts"];
         delete?: never;
         options?: never;
@@ -164,7 +191,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Cuttings in whatever state, and vessels, by code, tag or name */
+        /**
+         * Cuttings in whatever state, and vessels, by code, tag or name
+         * @description Every word must be in it. At most 20 of each are listed; more says that there are more.
+         */
         get: operations["find"];
         put?: never;
         post?: never;
@@ -181,7 +211,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Groups, schools, vessels, cautions and every number with its basis */
+        /**
+         * Groups, schools, vessels, cautions and every number with its basis
+         * @description What differs between groups, kinds, schools, media and vessels is a column of their tables. Every number has its basis.
+         */
         get: operations["handbook"];
         put?: never;
         post?: never;
@@ -200,7 +233,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Note that a cutting was given away */
+        /**
+         * Note that a cutting was given away
+         * @description Once, and not of a lost one. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["giveAway"];
         delete?: never;
         options?: never;
@@ -215,7 +251,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Where the grower is: days and seasons */
+        /**
+         * Where the grower is: days and seasons
+         * @description The zone that decides the day, and the half of the earth that decides the season.
+         */
         get: operations["household"];
         put?: never;
         post?: never;
@@ -234,7 +273,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** How many pieces to take */
+        /**
+         * How many pieces to take
+         * @description So that at least so many grow on with the certainty asked for; nothing is kept.
+         */
         post: operations["howMany"];
         delete?: never;
         options?: never;
@@ -251,7 +293,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Read a file of stem maps or plans; every row is checked */
+        /**
+         * Read a file of stem maps or plans; every row is checked
+         * @description With a bad row nothing is kept unless keep_good asks for the good ones. What is here already as it is stays.
+         */
         post: operations["importRecords"];
         delete?: never;
         options?: never;
@@ -268,7 +313,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The same, answered in lines of JSON: how far it has come, and at last the report or the problem */
+        /**
+         * The same, answered in lines of JSON: how far it has come, and at last the report or the problem
+         * @description One line of JSON after the other; the last has the report, or the problem.
+         */
         post: operations["importWithProgress"];
         delete?: never;
         options?: never;
@@ -285,7 +333,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Record a look */
+        /**
+         * Record a look
+         * @description Lengths of traced roots are worked out here from line, scale and vessel; what is sent of them is not taken. A look that replaces another leaves that one in the record. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["recordLook"];
         delete?: never;
         options?: never;
@@ -302,7 +353,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Lengths in mm of lines on a photo */
+        /**
+         * Lengths in mm of lines on a photo
+         * @description With the interval that most likely holds each, as a look with these lines would be measured; nothing is kept.
+         */
         post: operations["measure"];
         delete?: never;
         options?: never;
@@ -317,10 +371,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The mother plants */
+        /**
+         * The mother plants
+         * @description Each with her stems, and whether she is fit to be cut today; without what was taken from her.
+         */
         get: operations["mothers"];
         put?: never;
-        /** Take in a mother plant */
+        /**
+         * Take in a mother plant
+         * @description She gets the next free code of three letters. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["addMother"];
         delete?: never;
         options?: never;
@@ -335,9 +395,15 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One mother with everything taken from it */
+        /**
+         * One mother with everything taken from it
+         * @description With her stems, cuts, cuttings, daughters, tally and corrections.
+         */
         get: operations["mother"];
-        /** Put right what is said of a mother */
+        /**
+         * Put right what is said of a mother
+         * @description Codes of what was cut from her stay. What was said before stays in the record. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         put: operations["correctMother"];
         post?: never;
         delete?: never;
@@ -355,7 +421,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What an offered piece is worth trying for */
+        /**
+         * What an offered piece is worth trying for
+         * @description The chance that an offered piece grows on, what would raise it, and what to ask; nothing is kept.
+         */
         post: operations["weighOffer"];
         delete?: never;
         options?: never;
@@ -372,7 +441,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Close a cutting's record: established or lost */
+        /**
+         * Close a cutting's record: established or lost
+         * @description Established counts when it has grown on after potting. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["end"];
         delete?: never;
         options?: never;
@@ -388,7 +460,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put right how, when and why a cutting ended */
+        /**
+         * Put right how, when and why a cutting ended
+         * @description What it said before stays in the record. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         put: operations["correctOutcome"];
         post?: never;
         delete?: never;
@@ -406,7 +481,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep a photo's original bytes */
+        /**
+         * Keep a photo's original bytes
+         * @description JPEG or PNG, up to 25 MB and 60 megapixels. The bytes are kept unchanged; the same photo twice is one, and any id it was sent under names it.
+         */
         post: operations["keepPhoto"];
         delete?: never;
         options?: never;
@@ -421,7 +499,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A photo, upright for the screen or as it came */
+        /**
+         * A photo, upright for the screen or as it came
+         * @description As a JPEG of 320 or 1600 pixels, or in full size without where and by what it was taken; with location, the bytes as they came.
+         */
         get: operations["photo"];
         put?: never;
         post?: never;
@@ -439,7 +520,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Rename a shelf */
+        /**
+         * Rename a shelf
+         * @description Names are used once. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         put: operations["correctPlace"];
         post?: never;
         delete?: never;
@@ -455,10 +539,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The planner's numbers with the grower's decisions and records */
+        /**
+         * The planner's numbers with the grower's decisions and records
+         * @description As they are in use: the starting value, what the grower decided, and what their records say.
+         */
         get: operations["plannerNumbers"];
         put?: never;
-        /** Put a value, or your records, in place of a starting value */
+        /**
+         * Put a value, or your records, in place of a starting value
+         * @description Everything is judged by it from then on. A value outside the range of the number is refused. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["chooseNumber"];
         delete?: never;
         options?: never;
@@ -473,10 +563,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Plans that were kept, newest first */
+        /**
+         * Plans that were kept, newest first
+         * @description Every plan that was kept and not taken back.
+         */
         get: operations["plans"];
         put?: never;
-        /** Keep a plan, to prepare the bench by */
+        /**
+         * Keep a plan, to prepare the bench by
+         * @description A plan keeps the maps it was made on, and reads the same for ever. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["keepPlan"];
         delete?: never;
         options?: never;
@@ -493,7 +589,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The best plan for each number of pieces */
+        /**
+         * The best plan for each number of pieces
+         * @description From fewer and safer to more and riskier; nothing is kept.
+         */
         post: operations["cutChoices"];
         delete?: never;
         options?: never;
@@ -510,7 +609,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Propose where to cut, or work out what these knives make; nothing is kept */
+        /**
+         * Propose where to cut, or work out what these knives make; nothing is kept
+         * @description With knives, what they make of the stems; without, the plan that serves the aim best within the limits. Nothing is kept.
+         */
         post: operations["planCut"];
         delete?: never;
         options?: never;
@@ -525,7 +627,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A kept plan with its bench checklist */
+        /**
+         * A kept plan with its bench checklist
+         * @description On the maps it was made on, with timers, and what came of it when it was carried out.
+         */
         get: operations["plan"];
         put?: never;
         post?: never;
@@ -544,7 +649,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Tick a line of the checklist; timers start with it */
+        /**
+         * Tick a line of the checklist; timers start with it
+         * @description The newest tick of a line holds. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["tickStep"];
         delete?: never;
         options?: never;
@@ -561,7 +669,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Pot up a cutting */
+        /**
+         * Pot up a cutting
+         * @description Once, of a piece that was set. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["potUp"];
         delete?: never;
         options?: never;
@@ -578,7 +689,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Choose the school for a cutting */
+        /**
+         * Choose the school for a cutting
+         * @description The choice decided last holds, whenever it arrives. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["chooseSchool"];
         delete?: never;
         options?: never;
@@ -595,7 +709,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set a cutting into a vessel */
+        /**
+         * Set a cutting into a vessel
+         * @description First or anew. A full vessel is refused. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["setInVessel"];
         delete?: never;
         options?: never;
@@ -610,7 +727,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Everything that stands, most urgent first */
+        /**
+         * Everything that stands, most urgent first
+         * @description Places, vessels, and every cutting that stands with its verdict under its school. What has ended or was given away is found by search, by its history and by its mother.
+         */
         get: operations["shelf"];
         put?: never;
         post?: never;
@@ -627,9 +747,15 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One stem with its newest map */
+        /**
+         * One stem with its newest map
+         * @description With the nodes that were taken from it, and the cuttings that have them.
+         */
         get: operations["stem"];
-        /** Save the map of a stem */
+        /**
+         * Save the map of a stem
+         * @description An edit made on a version that is not the newest is refused with what stands; earlier versions stay. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         put: operations["mapStem"];
         post?: never;
         delete?: never;
@@ -645,7 +771,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Tags to print, with a code of known size */
+        /**
+         * Tags to print, with a code of known size
+         * @description A PDF in the true size, each tag with a code of known width, so that a photo of it can be measured.
+         */
         get: operations["tags"];
         put?: never;
         post?: never;
@@ -664,7 +793,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put a vessel on a shelf */
+        /**
+         * Put a vessel on a shelf
+         * @description A new name of a shelf makes a new shelf. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["addVessel"];
         delete?: never;
         options?: never;
@@ -680,7 +812,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put right a vessel: name, place, sizes */
+        /**
+         * Put right a vessel: name, place, sizes
+         * @description A vessel keeps its kind. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         put: operations["correctVessel"];
         post?: never;
         delete?: never;
@@ -698,7 +833,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Note that a mother was watered */
+        /**
+         * Note that a mother was watered
+         * @description Of the mother, some days before a cut. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["water"];
         delete?: never;
         options?: never;
@@ -715,7 +853,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take back something that was noted */
+        /**
+         * Take back something that was noted
+         * @description It stays in the record and counts no longer. What later facts rest on is refused. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
         post: operations["withdraw"];
         delete?: never;
         options?: never;

@@ -1,0 +1,106 @@
+package server
+
+import (
+	"github.com/danielgtaylor/huma/v2"
+
+	"clearjar/propagation"
+)
+
+// What the contract says of each operation beside its summary: the room it belongs to, and what a caller has to know.
+const (
+	factsTag   = "facts"
+	shelfTag   = "shelf"
+	mothersTag = "mothers"
+	plansTag   = "plans"
+	photosTag  = "photos"
+	bookTag    = "handbook"
+	filesTag   = "files"
+)
+
+var tagSays = []*huma.Tag{
+	{Name: factsTag, Description: "What happened, as the grower notes it. Each fact has an id made where it was made; the same one again is the same, the same id with other content is refused with both."},
+	{Name: shelfTag, Description: "What stands, how it is, and what follows from what was noted."},
+	{Name: mothersTag, Description: "The mother plants, their stems, and what was taken from them."},
+	{Name: plansTag, Description: "Where to cut, what that is worth, and the bench."},
+	{Name: photosTag, Description: "Photos as they came, pictures for the screen, and lengths on them."},
+	{Name: bookTag, Description: "Tables and numbers of the job, and where the grower is."},
+	{Name: filesTag, Description: "What goes out and comes in as files of open formats, and tags to print."},
+}
+
+const aFact = " Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands."
+
+var described = map[string]struct{ tag, says string }{
+	"bringIn":            {factsTag, "Makes a mother of whom only the name is known when none is named, sets the piece when a vessel is given, and keeps what was seen of it." + aFact},
+	"cutBack":            {factsTag, "From then on the piece is judged from what is left." + aFact},
+	"takeCuttings":       {factsTag, "All pieces of a cut come into being together, or none. A node is cut once." + aFact},
+	"correctDate":        {factsTag, "The order of what happened must still make sense. What it said before stays in the record." + aFact},
+	"keepFacts":          {factsTag, "Each is kept in a transaction of its own; one that is refused keeps no other out. A receipt says kept, same, differs or refused, and names what the fact touched. When the database is gone the answer is 503, and what was kept by then answers same when it is sent again."},
+	"giveAway":           {factsTag, "Once, and not of a lost one." + aFact},
+	"recordLook":         {factsTag, "Lengths of traced roots are worked out here from line, scale and vessel; what is sent of them is not taken. A look that replaces another leaves that one in the record." + aFact},
+	"addMother":          {factsTag, "She gets the next free code of three letters." + aFact},
+	"correctMother":      {factsTag, "Codes of what was cut from her stay. What was said before stays in the record." + aFact},
+	"end":                {factsTag, "Established counts when it has grown on after potting." + aFact},
+	"correctOutcome":     {factsTag, "What it said before stays in the record." + aFact},
+	"correctPlace":       {factsTag, "Names are used once." + aFact},
+	"chooseNumber":       {factsTag, "Everything is judged by it from then on. A value outside the range of the number is refused." + aFact},
+	"keepPlan":           {factsTag, "A plan keeps the maps it was made on, and reads the same for ever." + aFact},
+	"tickStep":           {factsTag, "The newest tick of a line holds." + aFact},
+	"potUp":              {factsTag, "Once, of a piece that was set." + aFact},
+	"chooseSchool":       {factsTag, "The choice decided last holds, whenever it arrives." + aFact},
+	"setInVessel":        {factsTag, "First or anew. A full vessel is refused." + aFact},
+	"mapStem":            {factsTag, "An edit made on a version that is not the newest is refused with what stands; earlier versions stay." + aFact},
+	"addVessel":          {factsTag, "A new name of a shelf makes a new shelf." + aFact},
+	"correctVessel":      {factsTag, "A vessel keeps its kind." + aFact},
+	"water":              {factsTag, "Of the mother, some days before a cut." + aFact},
+	"withdraw":           {factsTag, "It stays in the record and counts no longer. What later facts rest on is refused." + aFact},
+	"shelf":              {shelfTag, "Places, vessels, and every cutting that stands with its verdict under its school. What has ended or was given away is found by search, by its history and by its mother."},
+	"cutting":            {shelfTag, "Facts, evidence, the verdict under each school, forecast, looks with their lines, history with what it said before, and the weeks after potting."},
+	"potFor":             {shelfTag, "A suggestion with its reasons and the numbers it rests on; nothing is kept."},
+	"howToSet":           {shelfTag, "By growth group, kind of piece and vessel: pose, depth, cover, water, and cautions."},
+	"find":               {shelfTag, "Every word must be in it. At most 20 of each are listed; more says that there are more."},
+	"mothers":            {mothersTag, "Each with her stems, and whether she is fit to be cut today; without what was taken from her."},
+	"mother":             {mothersTag, "With her stems, cuts, cuttings, daughters, tally and corrections."},
+	"stem":               {mothersTag, "With the nodes that were taken from it, and the cuttings that have them."},
+	"plans":              {plansTag, "Every plan that was kept and not taken back."},
+	"cutChoices":         {plansTag, "From fewer and safer to more and riskier; nothing is kept."},
+	"planCut":            {plansTag, "With knives, what they make of the stems; without, the plan that serves the aim best within the limits. Nothing is kept."},
+	"plan":               {plansTag, "On the maps it was made on, with timers, and what came of it when it was carried out."},
+	"weighOffer":         {plansTag, "The chance that an offered piece grows on, what would raise it, and what to ask; nothing is kept."},
+	"howMany":            {plansTag, "So that at least so many grow on with the certainty asked for; nothing is kept."},
+	"keepPhoto":          {photosTag, "JPEG or PNG, up to 25 MB and 60 megapixels. The bytes are kept unchanged; the same photo twice is one, and any id it was sent under names it."},
+	"photo":              {photosTag, "As a JPEG of 320 or 1600 pixels, or in full size without where and by what it was taken; with location, the bytes as they came."},
+	"measure":            {photosTag, "With the interval that most likely holds each, as a look with these lines would be measured; nothing is kept."},
+	"handbook":           {bookTag, "What differs between groups, kinds, schools, media and vessels is a column of their tables. Every number has its basis."},
+	"household":          {bookTag, "The zone that decides the day, and the half of the earth that decides the season."},
+	"plannerNumbers":     {bookTag, "As they are in use: the starting value, what the grower decided, and what their records say."},
+	"exportRecords":      {filesTag, "As JSON or CSV; lengths in mm."},
+	"importRecords":      {filesTag, "With a bad row nothing is kept unless keep_good asks for the good ones. What is here already as it is stays."},
+	"importWithProgress": {filesTag, "One line of JSON after the other; the last has the report, or the problem."},
+	"tags":               {filesTag, "A PDF in the true size, each tag with a code of known width, so that a photo of it can be measured."},
+}
+
+// describe writes what is known of the operations into the contract.
+func describe(api huma.API) {
+	doc := api.OpenAPI()
+	doc.Tags = tagSays
+	doc.Servers = []*huma.Server{{URL: "/", Description: "where Clear Jar is served"}}
+	doc.Info.Contact = &huma.Contact{Name: "the Clear Jar authors"}
+	for _, path := range doc.Paths {
+		for _, op := range []*huma.Operation{path.Get, path.Post, path.Put} {
+			if op != nil {
+				d := described[op.OperationID]
+				op.Tags, op.Description = []string{d.tag}, d.says
+			}
+		}
+	}
+	// What each kind of fact takes, by its name.
+	of := map[string]any{}
+	for kind, t := range propagation.FactKinds() {
+		of[kind] = doc.Components.Schemas.Schema(t, true, t.Name())
+	}
+	sent := doc.Components.Schemas.Map()["SentFact"]
+	sent.Extensions = map[string]any{"x-content-by-kind": of}
+}
+
+// Described is how many operations are described.
+func Described() int { return len(described) }
