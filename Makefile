@@ -1,4 +1,4 @@
-.PHONY: demo demo-reset stop backup restore build test contract format sql shots figures
+.PHONY: licences demo demo-reset stop backup restore build test contract format sql shots figures
 
 demo: ## set up, load the demo garden, build and serve on 127.0.0.1:8420
 	@scripts/demo.sh
@@ -41,3 +41,6 @@ shots: ## docs/screenshots from the running demo
 
 figures: ## response times of the running demo, and the time to draw the shelf
 	node scripts/figures.mjs
+
+licences: ## gather the licences of everything that is shipped, for the About page
+	node scripts/licences.mjs

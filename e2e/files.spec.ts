@@ -87,3 +87,16 @@ test('a plan on a map that has changed, and a node cut from two tabs', async ({ 
   await expect(page.getByRole('alert')).toHaveCount(0)
   await expect(page.getByRole('button', { name: 'I have cut it so' })).toBeEnabled()
 })
+
+test('what it is built from, each with its licence', async ({ page }) => {
+  await page.goto('/')
+  await page.getByRole('link', { name: 'About' }).click()
+  const built = page.getByRole('region', { name: 'What it is built from' })
+  await expect(built).toContainText(/\d\d+ parts/)
+  await built.getByLabel('Which').selectOption('font')
+  await expect(built.getByRole('listitem')).toHaveCount(3)
+  await built.getByText('atkinson-hyperlegible-next').click()
+  await expect(built).toContainText('SIL OPEN FONT LICENSE')
+  await page.getByText('The whole licence').click()
+  await expect(page.getByRole('region', { name: 'Licence', exact: true })).toContainText('2026 the Clear Jar authors')
+})

@@ -22,6 +22,7 @@ const views = async (page: Parameters<typeof cuttingByCode>[0]) => {
     { path: `/cuttings/${cutting.id}/look`, ready: 'By eye and touch' },
     { path: '/potup', ready: 'ml of mix' },
     { path: '/numbers', ready: 'Ends dry or rot back' },
+    { path: '/about', ready: 'What it is built from' },
     { path: '/nothing/here', ready: 'Nothing stands here' },
   ]
 }

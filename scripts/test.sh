@@ -23,6 +23,7 @@ go test ./...
 step "front end: contract, types, lint, format"
 npx --no-install openapi-typescript api/openapi.json -o var/contract.gen.ts >/dev/null
 cmp var/contract.gen.ts ui/src/api/contract.gen.ts || { echo "ui/src/api/contract.gen.ts is stale: run make contract"; exit 1; }
+node scripts/licences.mjs --check
 npm run --silent types
 npm run --silent lint
 npm run --silent format

@@ -98,6 +98,7 @@ onKeyStroke((e) => {
       <router-link to="/offer">Is a piece worth it?</router-link>
       <router-link to="/bring-in">Bring in a piece</router-link>
       <router-link to="/files">In and out</router-link>
+      <router-link to="/about">About</router-link>
       <button type="button" @click="measuring = true">
         Units: {{ lengthUnit === 'in' ? 'inch' : lengthUnit }}, °{{ temperatureUnit }}
       </button>

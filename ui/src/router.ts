@@ -66,6 +66,7 @@ export const router = createRouter({
       component: () => import('./stations/numbers/NumbersStation.vue'),
       meta: { title: 'Numbers' },
     },
+    { path: '/about', name: 'about', component: () => import('./stations/about/AboutStation.vue'), meta: { title: 'About' } },
     { path: '/:anything(.*)*', name: 'nowhere', component: () => import('./kit/NotHere.vue'), meta: { title: 'Not here' } },
   ],
 })
