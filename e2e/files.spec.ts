@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
-import { accessible, expect, motherByCode, test } from './kit'
+import { accessible, expect, motherByCode, newId, test } from './kit'
 
 test.use({ tolerate: [/the server responded with a status of 4(09|22)/] })
 
@@ -77,7 +77,7 @@ test('a plan on a map that has changed, and a node cut from two tabs', async ({ 
     version: number
     map: { thickness_mm: number }
   }
-  const fact = await page.evaluate(() => crypto.randomUUID().replace(/^(.{14})./, '$17'))
+  const fact = newId()
   await page.request.put(`/api/stems/${rhizome}`, {
     data: { fact_id: fact, mother_id: glo.id, version: now.version, map: { ...now.map, thickness_mm: 15 } },
   })

@@ -1,4 +1,4 @@
-import { choose, expect, test, typeDay } from './kit'
+import { choose, expect, newId, test, typeDay } from './kit'
 
 // Every growth group, every organ and every kind of vessel: from the map to a plant that has grown on.
 // common practice, no source: which groups there are and how each is multiplied; that every station opens for
@@ -20,11 +20,10 @@ const title: Record<Organ, string> = {
   leaf: 'Leaf',
 }
 const bookOf = async (page: Page) => (await (await page.request.get('/api/handbook')).json()) as Book
-const newId = (page: Page) => page.evaluate(() => crypto.randomUUID().replace(/^(.{14})./, '$17'))
 
 async function mother(page: Page, group: { key: string; name: string }, what: string): Promise<string> {
   const made = await page.request.post('/api/mothers', {
-    data: { id: await newId(page), name: `${group.name} ${what}`, group_key: group.key, pattern: 'plain' },
+    data: { id: newId(), name: `${group.name} ${what}`, group_key: group.key, pattern: 'plain' },
   })
   expect(made.ok(), await made.text()).toBe(true)
   return ((await made.json()) as { id: string }).id
@@ -67,9 +66,9 @@ for (const i of Array.from({ length: 19 }, (_, i) => i)) {
     for (const { organ } of book.organs) {
       const along = ['stem', 'rhizome', 'runner'].includes(organ)
       const count = organ === 'leaf' ? 1 : 5
-      const stem = await page.request.put(`/api/stems/${await newId(page)}`, {
+      const stem = await page.request.put(`/api/stems/${newId()}`, {
         data: {
-          fact_id: await newId(page),
+          fact_id: newId(),
           mother_id: id,
           version: 0,
           map: {

@@ -153,3 +153,9 @@ export async function readable(page: Page): Promise<void> {
   })
   expect(wrong, `text on ${page.url()}`).toEqual([])
 }
+
+/** An id as the application makes them: a UUID of version 7, whose first half is the time. */
+export function newId(): string {
+  const time = Date.now().toString(16).padStart(12, '0')
+  return `${time.slice(0, 8)}-${time.slice(8)}-7${crypto.randomUUID().slice(15)}`
+}
