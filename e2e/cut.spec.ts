@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 
-import { accessible, choose, expect, motherByCode, noSidewaysScroll, openWishes, test } from './kit'
+import { accessible, choose, expect, motherByCode, newId, noSidewaysScroll, openWishes, test } from './kit'
 
 // Contradicting limits are refused on purpose here; the browser reports each on the console.
 test.use({ tolerate: [/the server responded with a status of 422/] })
@@ -9,15 +9,15 @@ type Page = Parameters<typeof accessible>[0]
 
 /** A mother of her own, so that tests that cut do not take each other's stems. */
 async function vine(page: Page, name: string, nodes: number, group = 'velvet_climber', pattern = 'plain') {
-  const id = () => page.evaluate(() => crypto.randomUUID().replace(/^(.{14})./, '$17'))
+  const id = newId
   const mother = (await (
-    await page.request.post('/api/mothers', { data: { id: await id(), name, group_key: group, pattern } })
+    await page.request.post('/api/mothers', { data: { id: id(), name, group_key: group, pattern } })
   ).json()) as { id: string; code: string }
   const stems: string[] = []
   for (const n of [nodes, 4]) {
-    const stem = await page.request.put(`/api/stems/${await id()}`, {
+    const stem = await page.request.put(`/api/stems/${id()}`, {
       data: {
-        fact_id: await id(),
+        fact_id: id(),
         mother_id: mother.id,
         version: 0,
         map: {
