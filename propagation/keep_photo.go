@@ -120,15 +120,11 @@ func (g *Garden) PhotoView(ctx context.Context, id uuid.UUID, most int) ([]byte,
 	if have, err := g.store.PhotoView(ctx, params); err == nil || !store.IsMissing(err) {
 		return have, err
 	}
-	original, err := g.store.PhotoOriginal(ctx, id)
-	if err != nil {
-		return nil, missing(err, "This photo")
-	}
-	view, err := intake.View(ctx, original.Original, int(original.Orientation), most)
-	if err != nil {
+	if err := g.MakePictures(ctx, id); err != nil {
 		return nil, err
 	}
-	return view, g.store.KeepPhotoView(ctx, sqlgen.KeepPhotoViewParams{PhotoID: id, MostPx: int32(most), Jpeg: view})
+	view, err := g.store.PhotoView(ctx, params)
+	return view, missing(err, "This photo")
 }
 
 // PhotoOriginal gives a photo in its full size: with where and by what it was taken only when that is asked for.

@@ -106,6 +106,9 @@ func (s *Store) Migrate(ctx context.Context) error {
 	if _, err = tx.ExecContext(ctx, "select pg_advisory_xact_lock(hashtext('clearjar grants'))"); err != nil {
 		return err
 	}
+	if err := s.migrateJobs(ctx); err != nil {
+		return err
+	}
 	if _, err = tx.ExecContext(ctx, Grants); err != nil {
 		return err
 	}

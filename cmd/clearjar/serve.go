@@ -16,6 +16,7 @@ import (
 
 	"clearjar/demo"
 	"clearjar/propagation"
+	"clearjar/propagation/work"
 	"clearjar/server"
 	"clearjar/store"
 	"clearjar/ui"
@@ -64,12 +65,24 @@ func serveCommand() *cobra.Command {
 			defer stop()
 			// Garbage of large pictures and files is collected well before it could fill a small machine.
 			debug.SetMemoryLimit(softMemory)
+			jobs, err := work.Start(ctx, s, garden)
+			if err != nil {
+				return fmt.Errorf("taking up the work in the background: %w", err)
+			}
+			defer stopWork(jobs)
 			return serve(ctx, server.New(garden, ui.Files()), port)
 		},
 	}
 	databaseFlag(cmd, &url)
 	cmd.Flags().IntVar(&port, "port", 8420, "port; a taken one is named, and the next nine are tried")
 	return cmd
+}
+
+// stopWork lets what runs come to its end, and for no longer than a while.
+func stopWork(jobs *work.Client) {
+	ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+	defer cancel()
+	_ = jobs.StopAndCancel(ctx)
 }
 
 // softMemory is the size from which the collector works harder, in bytes.

@@ -121,23 +121,30 @@ func Take(ctx context.Context, data []byte, zone *time.Location, sizes []int) (P
 	if p.Orientation >= 5 {
 		p.Width, p.Height = p.Height, p.Width
 	}
-	views := map[int][]byte{}
-	for _, most := range sizes {
-		if views[most], err = view(img, p.Orientation, most); err != nil {
-			return Picture{}, nil, err
-		}
-	}
-	return p, views, nil
+	views, err := viewsOf(img, p.Orientation, sizes)
+	return p, views, err
 }
 
-// View makes an upright JPEG with no side longer than most pixels.
-func View(ctx context.Context, data []byte, orientation, most int) ([]byte, error) {
+// Views makes upright JPEGs with no side longer than each of the sizes, in pixels; the file is decoded once.
+func Views(ctx context.Context, data []byte, orientation int, sizes []int) (map[int][]byte, error) {
 	img, _, done, err := decode(ctx, data)
 	defer func() { done() }()
 	if err != nil {
 		return nil, err
 	}
-	return view(img, orientation, most)
+	return viewsOf(img, orientation, sizes)
+}
+
+func viewsOf(img image.Image, orientation int, sizes []int) (map[int][]byte, error) {
+	views := map[int][]byte{}
+	for _, most := range sizes {
+		one, err := view(img, orientation, most)
+		if err != nil {
+			return nil, err
+		}
+		views[most] = one
+	}
+	return views, nil
 }
 
 func view(img image.Image, orientation, most int) ([]byte, error) {

@@ -62,3 +62,9 @@ select jpeg from photo_view where photo_id = $1 and most_px = $2;
 
 -- name: KeepPhotoView :exec
 insert into photo_view (photo_id, most_px, jpeg) values ($1, $2, $3) on conflict do nothing;
+
+-- name: PhotosWithoutViews :many
+-- Photos that lack a picture of one of the sizes, as after their pictures were thrown away.
+select p.id from photo p
+where (select count(*) from photo_view v where v.photo_id = p.id and v.most_px = any(sqlc.arg(sizes)::integer[])) < cardinality(sqlc.arg(sizes)::integer[])
+order by p.uploaded_at, p.id limit 200;

@@ -25,6 +25,30 @@ func (q *Queries) CorrectHousehold(ctx context.Context, arg CorrectHouseholdPara
 	return err
 }
 
+const everyHousehold = `-- name: EveryHousehold :many
+select h::uuid as id from every_household() h
+`
+
+func (q *Queries) EveryHousehold(ctx context.Context) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, everyHousehold)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []uuid.UUID
+	for rows.Next() {
+		var id uuid.UUID
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const householdNow = `-- name: HouseholdNow :one
 select id, name, time_zone, southern from household
 `

@@ -419,6 +419,33 @@ func (q *Queries) PhotosByID(ctx context.Context, ids []uuid.UUID) ([]PhotosByID
 	return items, nil
 }
 
+const photosWithoutViews = `-- name: PhotosWithoutViews :many
+select p.id from photo p
+where (select count(*) from photo_view v where v.photo_id = p.id and v.most_px = any($1::integer[])) < cardinality($1::integer[])
+order by p.uploaded_at, p.id limit 200
+`
+
+// Photos that lack a picture of one of the sizes, as after their pictures were thrown away.
+func (q *Queries) PhotosWithoutViews(ctx context.Context, sizes []int32) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, photosWithoutViews, sizes)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []uuid.UUID
+	for rows.Next() {
+		var id uuid.UUID
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const tracesOf = `-- name: TracesOf :many
 select id, traces from look where cutting_id = $1
 `

@@ -1,0 +1,140 @@
+// Package work does in the background what nobody waits for: the turn of each household's day, and pictures of
+// photos that are missing. Jobs are kept in PostgreSQL, claimed once, tried again when they fail; several
+// servers may work on one database.
+package work
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+
+	"clearjar/propagation"
+	"clearjar/store"
+)
+
+// Clock asks of every household whether its day has turned.
+type Clock struct{}
+
+// Kind names the job.
+func (Clock) Kind() string { return "clock" }
+
+// Turn is the turn of one household's day: everything that stands is judged for the new day.
+type Turn struct {
+	Household uuid.UUID `json:"household"`
+	Day       string    `json:"day"`
+}
+
+// Kind names the job.
+func (Turn) Kind() string { return "turn_of_day" }
+
+// Picture makes the pictures of one photo that are missing.
+type Picture struct {
+	Household uuid.UUID `json:"household"`
+	Photo     uuid.UUID `json:"photo"`
+}
+
+// Kind names the job.
+func (Picture) Kind() string { return "picture" }
+
+// every is how often the clock is looked at.
+const every = 5 * time.Minute
+
+// atOnce is how many jobs run at a time; decoding waits for its turn besides.
+const atOnce = 2
+
+// Client takes up the work of a garden.
+type Client = river.Client[pgx.Tx]
+
+// Start takes up the work, until the context ends and the client is stopped.
+func Start(ctx context.Context, s *store.Store, g *propagation.Garden) (*Client, error) {
+	workers := river.NewWorkers()
+	river.AddWorker(workers, &clock{store: s, garden: g})
+	river.AddWorker(workers, &turn{garden: g})
+	river.AddWorker(workers, &picture{garden: g})
+	client, err := river.NewClient(riverpgxv5.New(s.Pool), &river.Config{
+		Schema:  store.JobSchema,
+		Workers: workers,
+		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: atOnce}},
+		PeriodicJobs: []*river.PeriodicJob{
+			river.NewPeriodicJob(river.PeriodicInterval(every), func() (river.JobArgs, *river.InsertOpts) {
+				return Clock{}, &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByPeriod: every}}
+			}, &river.PeriodicJobOpts{RunOnStart: true}),
+		},
+	})
+	if err != nil {
+		return nil, err
+	}
+	// The jobs themselves are no household's: a nobody's connection reads them, and each job names its own.
+	return client, client.Start(store.As(ctx, uuid.Nil))
+}
+
+type clock struct {
+	river.WorkerDefaults[Clock]
+	store  *store.Store
+	garden *propagation.Garden
+}
+
+// Work gives each household whose day has turned a job for it, once.
+func (w *clock) Work(ctx context.Context, _ *river.Job[Clock]) error {
+	households, err := w.store.EveryHousehold(ctx)
+	if err != nil {
+		return err
+	}
+	client := river.ClientFromContext[pgx.Tx](ctx)
+	for _, h := range households {
+		g, err := w.garden.For(store.As(ctx, h))
+		if err != nil {
+			return err
+		}
+		once := &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByArgs: true}}
+		if _, err := client.Insert(ctx, Turn{h, g.Today().Format(time.DateOnly)}, once); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+type turn struct {
+	river.WorkerDefaults[Turn]
+	garden *propagation.Garden
+}
+
+// Timeout is long enough for a large collection.
+func (*turn) Timeout(*river.Job[Turn]) time.Duration { return 10 * time.Minute }
+
+func (w *turn) Work(ctx context.Context, job *river.Job[Turn]) error {
+	own := store.As(ctx, job.Args.Household)
+	g, err := w.garden.For(own)
+	if err != nil {
+		return err
+	}
+	missing, err := g.TurnOfDay(own)
+	if err != nil {
+		return err
+	}
+	client := river.ClientFromContext[pgx.Tx](ctx)
+	for _, p := range missing {
+		if _, err := client.Insert(ctx, Picture{job.Args.Household, p}, &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByArgs: true}}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+type picture struct {
+	river.WorkerDefaults[Picture]
+	garden *propagation.Garden
+}
+
+func (w *picture) Work(ctx context.Context, job *river.Job[Picture]) error {
+	own := store.As(ctx, job.Args.Household)
+	g, err := w.garden.For(own)
+	if err != nil {
+		return err
+	}
+	return g.MakePictures(own, job.Args.Photo)
+}

@@ -1,0 +1,60 @@
+package work
+
+import (
+	"bytes"
+	"context"
+	"image"
+	"image/png"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"clearjar/core/plant"
+	"clearjar/propagation"
+	"clearjar/store"
+	"clearjar/store/storetest"
+)
+
+// The turn of the day judges what stands in every household, once a day, issues its forecasts, and sees to pictures that
+// are missing, while two servers work on one database.
+func TestTurnOfTheDayIsDoneOnceForEveryHousehold(t *testing.T) {
+	t.Parallel()
+	s := storetest.Open(t)
+	now := time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)
+	g := propagation.New(s, func() time.Time { return now }, time.UTC)
+	a, other := store.As(t.Context(), store.First), uuid.Must(uuid.NewV7())
+	b := store.As(t.Context(), other)
+	_, err := s.Pool.Exec(b, "insert into household (id) values ($1)", other)
+	require.NoError(t, err)
+	for _, ctx := range []context.Context{a, b} {
+		_, _, err := g.Keep(ctx, propagation.Brought{
+			ID: uuid.Must(uuid.NewV7()), Name: "Hoya", GroupKey: "wax_vine", Kind: plant.StemCutting, Nodes: 2, Leaves: 2, Since: now.AddDate(0, 0, -9), KnownTo: "day",
+		})
+		require.NoError(t, err)
+	}
+	var raw bytes.Buffer
+	require.NoError(t, png.Encode(&raw, image.NewGray(image.Rect(0, 0, 50, 40))))
+	photo := uuid.Must(uuid.NewV7())
+	_, err = g.KeepPhoto(b, photo, raw.Bytes())
+	require.NoError(t, err)
+	_, err = s.Pool.Exec(b, "delete from photo_view")
+	require.NoError(t, err)
+
+	count := func(ctx context.Context, sql string) (n int) {
+		require.NoError(t, s.Pool.QueryRow(ctx, sql).Scan(&n))
+		return n
+	}
+	for range 2 {
+		client, err := Start(t.Context(), s, g)
+		require.NoError(t, err)
+		t.Cleanup(func() { _ = client.StopAndCancel(a) })
+	}
+	require.Eventually(t, func() bool {
+		return count(a, "select count(*) from conclusion") == 1 && count(b, "select count(*) from conclusion") == 1 && count(b, "select count(*) from photo_view") == 2
+	}, 20*time.Second, 50*time.Millisecond)
+	require.Equal(t, 2, count(a, "select count(*) from river.river_job where kind = 'turn_of_day'"), "one a household, whoever asks")
+	require.Equal(t, 1, count(a, "select count(*) from river.river_job where kind = 'picture'"))
+	require.Zero(t, count(a, "select count(*) from photo"), "the other's photo stays the other's")
+}
