@@ -1,13 +1,13 @@
 package propagation
 
 import (
-	"bytes"
 	"context"
 	"embed"
 	"encoding/hex"
 	"encoding/json"
 	"fmt"
 	"hash/fnv"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -55,28 +55,27 @@ type only struct {
 type concluded struct {
 	id, cutID, motherID uuid.UUID
 	urgency             int
-	school              plant.SchoolKey
-	vesselID, placeID   *uuid.UUID
-	verdicts            map[plant.SchoolKey]plant.Verdict
+	// verdict is the one under its own school.
+	verdict           plant.Verdict
+	vesselID, placeID *uuid.UUID
 	// shelf is a [ShelfCutting] as it is sent, without the names of its vessel and place.
-	shelf json.RawMessage
+	shelf string
 }
-
-// verdict is the one under its own school.
-func (c concluded) verdict() plant.Verdict { return c.verdicts[c.school] }
 
 // view reads what the shelf draws.
 func (c concluded) view(in standings) (ShelfCutting, error) {
 	var v ShelfCutting
-	err := json.Unmarshal(c.shelf, &v)
+	err := json.Unmarshal([]byte(c.shelf), &v)
 	v.Today = in.of(c.vesselID, c.placeID)
 	return v, err
 }
 
 // named is what the shelf draws as it is sent, with the names of today.
-func (c concluded) named(in standings) json.RawMessage {
+func (c concluded) named(in standings) OnShelf {
 	text, _ := json.Marshal(in.of(c.vesselID, c.placeID))
-	return append(append(bytes.TrimSuffix(c.shelf, []byte("}")), ','), text[1:]...)
+	out := make(OnShelf, 0, len(c.shelf)+len(text))
+	out = append(append(out, strings.TrimSuffix(c.shelf, "}")...), ',')
+	return append(out, text[1:]...)
 }
 
 func (g *Garden) day() pgtype.Date {
@@ -104,13 +103,9 @@ func (g *Garden) concluded(ctx context.Context, which only) ([]concluded, error)
 	out, at, anew := make([]concluded, len(rows)), map[uuid.UUID]int{}, []uuid.UUID{}
 	for i, r := range rows {
 		at[r.ID] = i
-		out[i] = concluded{id: r.ID, cutID: r.CutID, motherID: r.MotherID, urgency: int(r.Urgency), school: plant.SchoolKey(r.School), vesselID: r.VesselID, placeID: r.PlaceID, shelf: r.Shelf}
+		out[i] = concluded{id: r.ID, cutID: r.CutID, motherID: r.MotherID, urgency: int(r.Urgency), verdict: plant.Verdict(r.Verdict), vesselID: r.VesselID, placeID: r.PlaceID, shelf: r.Shelf}
 		if !r.Holds {
 			anew = append(anew, r.ID)
-			continue
-		}
-		if err := json.Unmarshal(r.Verdicts, &out[i].verdicts); err != nil {
-			return nil, err
 		}
 	}
 	judged, err := g.conclude(ctx, rules, anew)
@@ -154,7 +149,7 @@ type kept struct {
 	Facts     int32                             `json:"facts"`
 	School    plant.SchoolKey                   `json:"school"`
 	Verdicts  map[plant.SchoolKey]plant.Verdict `json:"verdicts"`
-	Shelf     json.RawMessage                   `json:"shelf"`
+	Shelf     string                            `json:"shelf"`
 	Urgency   int                               `json:"urgency"`
 	VesselID  *uuid.UUID                        `json:"vessel_id"`
 	PlaceID   *uuid.UUID                        `json:"place_id"`
@@ -207,9 +202,9 @@ func (g *Garden) judge(l lived) (concluded, kept, []issued, error) {
 		return concluded{}, kept{}, nil, err
 	}
 	// Where that is today is put in when it is shown.
-	k.Shelf = bytes.Replace(text, []byte(`,"vessel_name":"","place_name":""`), nil, 1)
+	k.Shelf = strings.Replace(string(text), `,"vessel_name":"","place_name":""`, "", 1)
 	k.Urgency = readiness.Urgency(shelf.Judgement.Verdict)
-	return concluded{f.ID, l.row.CutID, f.MotherID, k.Urgency, k.School, k.VesselID, k.PlaceID, k.Verdicts, k.Shelf}, k, forecasts, nil
+	return concluded{f.ID, l.row.CutID, f.MotherID, k.Urgency, k.Verdicts[k.School], k.VesselID, k.PlaceID, k.Shelf}, k, forecasts, nil
 }
 
 func dateOf(t time.Time) string { return t.Format(time.DateOnly) }

@@ -79,7 +79,7 @@ func (g *Garden) addSisters(ctx context.Context, page *CuttingPage, l lived) err
 	}
 	all, err := g.concluded(ctx, only{ids: ids})
 	for _, c := range all {
-		page.Sisters = append(page.Sisters, Sister{c.id, codes[c.id], c.verdict()})
+		page.Sisters = append(page.Sisters, Sister{c.id, codes[c.id], c.verdict})
 	}
 	return err
 }

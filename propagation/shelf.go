@@ -1,8 +1,10 @@
 package propagation
 
 import (
+	"bufio"
 	"context"
 	"encoding/json"
+	"io"
 	"reflect"
 	"sort"
 	"time"
@@ -20,6 +22,30 @@ type Shelf struct {
 	Places   []Place      `json:"places"`
 	Vessels  []VesselView `json:"vessels"`
 	Cuttings []OnShelf    `json:"cuttings"`
+}
+
+// WriteJSON writes the shelf with what was kept of each cutting as it is.
+func (s Shelf) WriteJSON(w io.Writer) error {
+	head := struct {
+		Today   time.Time    `json:"today"`
+		Places  []Place      `json:"places"`
+		Vessels []VesselView `json:"vessels"`
+	}{s.Today, s.Places, s.Vessels}
+	text, err := json.Marshal(head)
+	if err != nil {
+		return err
+	}
+	out := bufio.NewWriterSize(w, 64<<10)
+	_, _ = out.Write(text[:len(text)-1])
+	_, _ = out.WriteString(`,"cuttings":[`)
+	for i, c := range s.Cuttings {
+		if i > 0 {
+			_ = out.WriteByte(',')
+		}
+		_, _ = out.Write(c)
+	}
+	_, _ = out.WriteString("]}\n")
+	return out.Flush()
 }
 
 // OnShelf is a [ShelfCutting] as it was kept and is sent.
@@ -72,7 +98,7 @@ func (g *Garden) Shelf(ctx context.Context) (Shelf, error) {
 	sort.SliceStable(all, func(i, j int) bool { return all[i].urgency < all[j].urgency })
 	out.Cuttings = make([]OnShelf, len(all))
 	for i, c := range all {
-		out.Cuttings[i] = OnShelf(c.named(in))
+		out.Cuttings[i] = c.named(in)
 	}
 	return out, nil
 }

@@ -80,13 +80,9 @@ type ShelfVerdict struct {
 	Asks       bool                `json:"asks"`
 	ToPot      bool                `json:"to_pot"`
 	Sentence   string              `json:"sentence"`
-	Warnings   []string            `json:"warnings"`
-	Changes    string              `json:"changes"`
 	NextLook   *time.Time          `json:"next_look,omitempty"`
-	LeaveUntil *time.Time          `json:"leave_until,omitempty"`
 	Question   *readiness.Question `json:"question,omitempty"`
 	Caution    string              `json:"caution,omitempty"`
-	SoundNodes []int               `json:"sound_nodes,omitempty"`
 	Progress   float64             `json:"progress"`
 	AgeDays    int                 `json:"age_days"`
 	ReadyOn    *time.Time          `json:"ready_on,omitempty"`
@@ -96,7 +92,7 @@ type ShelfVerdict struct {
 
 func shelfVerdict(j readiness.Judgement) ShelfVerdict {
 	return ShelfVerdict{
-		j.Verdict, j.School, j.Asks, j.ToPot, j.Sentence, j.Warnings, j.Changes, j.NextLook, j.LeaveUntil, j.Question, j.Caution, j.SoundNodes,
+		j.Verdict, j.School, j.Asks, j.ToPot, j.Sentence, j.NextLook, j.Question, j.Caution,
 		j.Progress, j.AgeDays, j.ReadyOn, j.ReadyFirst, j.ReadyLast,
 	}
 }

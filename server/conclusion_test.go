@@ -106,7 +106,7 @@ func TestConclusionHoldsForItsFactsRulesAndDay(t *testing.T) {
 	pieces, _ := g.pieces(20)
 	require.Len(t, g.shelf(), len(pieces))
 	spoilt := func() {
-		exec(t, db, `update conclusion set shelf = jsonb_set(shelf, '{judgement,sentence}', '"kept"')`)
+		exec(t, db, `update conclusion set shelf = jsonb_set(shelf::jsonb, '{judgement,sentence}', '"kept"')::text`)
 	}
 	says := func(g grower) (out []string) {
 		for _, c := range g.shelf() {

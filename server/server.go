@@ -5,6 +5,7 @@ package server
 
 import (
 	"encoding/json"
+	"io"
 	"io/fs"
 	"log/slog"
 	"net"
@@ -40,6 +41,7 @@ func contract(engine *gin.Engine) huma.API {
 	cfg.Info.Description = "Facts go in, conclusions come out. Every fact carries a UUIDv7 made by the client; writing it twice is writing it once."
 	cfg.DocsPath, cfg.OpenAPIPath, cfg.SchemasPath = "", "/api/openapi", ""
 	cfg.CreateHooks = nil
+	cfg.Formats = map[string]huma.Format{"application/json": plainJSON, "json": plainJSON}
 	huma.DefaultArrayNullable = false
 	huma.NewError = problem
 	huma.NewErrorWithContext = func(ctx huma.Context, status int, detail string, errs ...error) huma.StatusError {
@@ -50,6 +52,17 @@ func contract(engine *gin.Engine) huma.API {
 		return p
 	}
 	return humagin.New(engine, cfg)
+}
+
+// plainJSON writes JSON; an answer that knows how to write itself does so.
+var plainJSON = huma.Format{
+	Marshal: func(w io.Writer, v any) error {
+		if own, ok := v.(interface{ WriteJSON(w io.Writer) error }); ok {
+			return own.WriteJSON(w)
+		}
+		return huma.DefaultJSONFormat.Marshal(w, v)
+	},
+	Unmarshal: huma.DefaultJSONFormat.Unmarshal,
 }
 
 // Contract is the OpenAPI document, without a database behind it.

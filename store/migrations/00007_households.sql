@@ -16,7 +16,8 @@ create function household_now() returns uuid language sql stable
 as $$ select nullif(current_setting('clearjar.household', true), '')::uuid $$;
 -- +goose StatementEnd
 
--- Every table: its household in each of its rows, in each key, unique rule and reference; held by the database.
+-- Every table: its household in each of its rows, in each key, unique rule and reference; held by the database. It
+-- stands last in keys, so that a question about one thing goes by its id, whatever is known of how many there are.
 -- +goose StatementBegin
 do $$
 declare
@@ -38,7 +39,7 @@ begin
         where con.contype = 'f' and con.connamespace = 'public'::regnamespace
     loop
         execute format('alter table %I drop constraint %I', c.of_table, c.conname);
-        foreigns := foreigns || format('alter table %I add constraint %I foreign key (household_id, %s) references %I (household_id, %s)%s',
+        foreigns := foreigns || format('alter table %I add constraint %I foreign key (%s, household_id) references %I (%s, household_id)%s',
             c.of_table, c.conname, c.from_columns, c.to_table, c.to_columns, case c.confdeltype when 'c' then ' on delete cascade' else '' end);
     end loop;
 
@@ -52,7 +53,7 @@ begin
             from pg_constraint con where con.conrelid = format('public.%I', t)::regclass and con.contype in ('p', 'u')
         loop
             execute format('alter table %I drop constraint %I', t, c.conname);
-            execute format('alter table %I add constraint %I %s (household_id, %s)', t, c.conname,
+            execute format('alter table %I add constraint %I %s (%s, household_id)', t, c.conname,
                 case c.contype when 'p' then 'primary key' else 'unique' end, c.columns);
         end loop;
         -- Unique rules that hold for some rows only.
@@ -62,11 +63,11 @@ begin
               and not exists (select 1 from pg_constraint con where con.conindid = i.indexrelid)
         loop
             execute format('drop index %s', c.name);
-            execute regexp_replace(c.def, ' \(', ' (household_id, ');
+            execute regexp_replace(c.def, ' \(([^)]*)\)', ' (\1, household_id)');
         end loop;
         execute format('alter table %I enable row level security', t);
         execute format('alter table %I force row level security', t);
-        execute format('create policy household on %I using (household_id = household_now()) with check (household_id = household_now())', t);
+        execute format('create policy household on %I using (household_id = (select household_now())) with check (household_id = (select household_now()))', t);
     end loop;
 
     foreach line in array foreigns loop
@@ -77,7 +78,7 @@ $$;
 -- +goose StatementEnd
 alter table household enable row level security;
 alter table household force row level security;
-create policy household on household using (id = household_now()) with check (id = household_now());
+create policy household on household using (id = (select household_now())) with check (id = (select household_now()));
 -- A view sees what its reader may see.
 alter view cutting_now set (security_invoker = true);
 

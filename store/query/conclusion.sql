@@ -2,7 +2,7 @@
 -- Every cutting asked for, with what was concluded of it and whether that still holds.
 select c.id, c.cut_id, st.mother_id, n.stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = sqlc.arg(rules)::text and (x.day = sqlc.arg(day)::date or not n.stands), false)::boolean as holds,
-       coalesce(x.shelf, '{}'::jsonb)::jsonb as shelf, coalesce(x.verdicts, '{}'::jsonb)::jsonb as verdicts,
+       coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
        coalesce(x.school, '')::text as school, coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
 from cutting_now n
 join cutting c on c.id = n.cutting_id
@@ -33,7 +33,7 @@ group by x.group_key, x.medium;
 -- name: KeepConclusions :exec
 insert into conclusion (cutting_id, facts, rules, day, school, verdicts, shelf, urgency, vessel_id, place_id, group_key, medium, won, tried)
 select r.cutting_id, r.facts, sqlc.arg(rules)::text, sqlc.arg(day)::date, r.school, r.verdicts, r.shelf, r.urgency, r.vessel_id, r.place_id, r.group_key, r.medium, r.won, r.tried
-from jsonb_to_recordset(sqlc.arg(kept)::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf jsonb, urgency integer, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
+from jsonb_to_recordset(sqlc.arg(kept)::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf text, urgency integer, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
 order by r.cutting_id
 on conflict on constraint conclusion_pkey do update set facts = excluded.facts, rules = excluded.rules, day = excluded.day, school = excluded.school, verdicts = excluded.verdicts,
     shelf = excluded.shelf, urgency = excluded.urgency, vessel_id = excluded.vessel_id, place_id = excluded.place_id,

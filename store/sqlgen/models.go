@@ -33,7 +33,7 @@ type Conclusion struct {
 	Day       pgtype.Date
 	School    string
 	Verdicts  json.RawMessage
-	Shelf     json.RawMessage
+	Shelf     string
 	Urgency   int32
 	VesselID  *uuid.UUID
 	PlaceID   *uuid.UUID

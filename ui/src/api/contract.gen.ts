@@ -2134,9 +2134,6 @@ export interface components {
             age_days: number;
             asks: boolean;
             caution?: string;
-            changes: string;
-            /** Format: date-time */
-            leave_until?: string;
             /** Format: date-time */
             next_look?: string;
             /** Format: double */
@@ -2151,11 +2148,9 @@ export interface components {
             /** @enum {string} */
             school: "early_roots" | "first_leaf" | "full_roots";
             sentence: string;
-            sound_nodes?: number[];
             to_pot: boolean;
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
-            warnings: string[];
         };
         Sister: {
             code: string;
