@@ -45,7 +45,7 @@ func (g *Garden) rules(ctx context.Context) (string, error) {
 	return fmt.Sprintf("%s-%s-%s-%t", code, numbers.Version(), g.zone, g.southern), err
 }
 
-// only says which cuttings are asked for: those with the ids, of the mothers, or all; and of these only those that stand.
+// only says which cuttings are asked for: those that stand, or else those with the ids, or of the mothers.
 type only struct {
 	ids, mothers []uuid.UUID
 	standing     bool
@@ -96,7 +96,7 @@ func (g *Garden) concluded(ctx context.Context, which only) ([]concluded, error)
 	if err != nil {
 		return nil, err
 	}
-	rows, err := g.store.Conclusions(ctx, sqlgen.ConclusionsParams{Rules: rules, Day: g.day(), Standing: which.standing, Ids: which.ids, MotherIds: which.mothers})
+	rows, err := g.conclusions(ctx, rules, which)
 	if err != nil {
 		return nil, err
 	}
@@ -111,6 +111,19 @@ func (g *Garden) concluded(ctx context.Context, which only) ([]concluded, error)
 	judged, err := g.conclude(ctx, rules, anew)
 	for _, c := range judged {
 		out[at[c.id]] = c
+	}
+	return out, err
+}
+
+// conclusions are the rows of what is asked for, whether they hold or not.
+func (g *Garden) conclusions(ctx context.Context, rules string, which only) ([]sqlgen.ConclusionsRow, error) {
+	if !which.standing {
+		return g.store.Conclusions(ctx, sqlgen.ConclusionsParams{Rules: rules, Day: g.day(), Ids: which.ids, MotherIds: which.mothers})
+	}
+	rows, err := g.store.StandingConclusions(ctx, sqlgen.StandingConclusionsParams{Rules: rules, Day: g.day()})
+	out := make([]sqlgen.ConclusionsRow, len(rows))
+	for i, r := range rows {
+		out[i] = sqlgen.ConclusionsRow(r)
 	}
 	return out, err
 }

@@ -1,17 +1,29 @@
 -- name: Conclusions :many
 -- Every cutting asked for, with what was concluded of it and whether that still holds.
-select c.id, c.cut_id, st.mother_id, n.stands, cut.cut_on, c.code,
+select c.id, c.cut_id, st.mother_id, n.stands::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = sqlc.arg(rules)::text and (x.day = sqlc.arg(day)::date or not n.stands), false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.school, '')::text as school, coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
+       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
 from cutting_now n
 join cutting c on c.id = n.cutting_id
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
 left join conclusion x on x.cutting_id = c.id
-where (not sqlc.arg(standing)::boolean or n.stands)
-  and (cardinality(sqlc.arg(ids)::uuid[]) = 0 or c.id = any(sqlc.arg(ids)::uuid[]))
+where (cardinality(sqlc.arg(ids)::uuid[]) = 0 or c.id = any(sqlc.arg(ids)::uuid[]))
   and (cardinality(sqlc.arg(mother_ids)::uuid[]) = 0 or st.mother_id = any(sqlc.arg(mother_ids)::uuid[]))
+order by cut.cut_on, c.code;
+
+-- name: StandingConclusions :many
+-- The same of everything that stands, without walking through what does not.
+select c.id, c.cut_id, st.mother_id, (not c.gone)::boolean as stands, cut.cut_on, c.code,
+       coalesce(x.facts = c.facts and x.rules = sqlc.arg(rules)::text and x.day = sqlc.arg(day)::date, false)::boolean as holds,
+       coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
+       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
+from cutting c
+join cut on cut.id = c.cut_id
+join stem st on st.id = c.stem_id
+left join conclusion x on x.cutting_id = c.id
+where not c.gone and c.withdrawn_at is null
 order by cut.cut_on, c.code;
 
 -- name: DecidedUnconcluded :many

@@ -18,7 +18,9 @@ select * from cutting where id = $1;
 select id from cutting where id = $1 for update;
 
 -- name: TouchCuttings :exec
-update cutting set facts = facts + 1 where id = any(sqlc.arg(ids)::uuid[]);
+update cutting c set facts = c.facts + 1,
+    gone = exists (select 1 from outcome o where o.cutting_id = c.id and o.withdrawn_at is null) or exists (select 1 from handover h where h.cutting_id = c.id and h.withdrawn_at is null)
+where c.id = any(sqlc.arg(ids)::uuid[]);
 
 -- name: CuttingsOfMother :many
 select c.id from cutting c join stem s on s.id = c.stem_id where s.mother_id = $1 and c.withdrawn_at is null;

@@ -14,25 +14,23 @@ import (
 )
 
 const conclusions = `-- name: Conclusions :many
-select c.id, c.cut_id, st.mother_id, n.stands, cut.cut_on, c.code,
+select c.id, c.cut_id, st.mother_id, n.stands::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = $1::text and (x.day = $2::date or not n.stands), false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.school, '')::text as school, coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
+       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
 from cutting_now n
 join cutting c on c.id = n.cutting_id
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
 left join conclusion x on x.cutting_id = c.id
-where (not $3::boolean or n.stands)
-  and (cardinality($4::uuid[]) = 0 or c.id = any($4::uuid[]))
-  and (cardinality($5::uuid[]) = 0 or st.mother_id = any($5::uuid[]))
+where (cardinality($3::uuid[]) = 0 or c.id = any($3::uuid[]))
+  and (cardinality($4::uuid[]) = 0 or st.mother_id = any($4::uuid[]))
 order by cut.cut_on, c.code
 `
 
 type ConclusionsParams struct {
 	Rules     string
 	Day       pgtype.Date
-	Standing  bool
 	Ids       []uuid.UUID
 	MotherIds []uuid.UUID
 }
@@ -47,7 +45,6 @@ type ConclusionsRow struct {
 	Holds    bool
 	Shelf    string
 	Verdict  string
-	School   string
 	Urgency  int32
 	VesselID *uuid.UUID
 	PlaceID  *uuid.UUID
@@ -58,7 +55,6 @@ func (q *Queries) Conclusions(ctx context.Context, arg ConclusionsParams) ([]Con
 	rows, err := q.db.Query(ctx, conclusions,
 		arg.Rules,
 		arg.Day,
-		arg.Standing,
 		arg.Ids,
 		arg.MotherIds,
 	)
@@ -79,7 +75,6 @@ func (q *Queries) Conclusions(ctx context.Context, arg ConclusionsParams) ([]Con
 			&i.Holds,
 			&i.Shelf,
 			&i.Verdict,
-			&i.School,
 			&i.Urgency,
 			&i.VesselID,
 			&i.PlaceID,
@@ -228,6 +223,73 @@ func (q *Queries) Records(ctx context.Context, rules string) ([]RecordsRow, erro
 			&i.Medium,
 			&i.Won,
 			&i.Tried,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const standingConclusions = `-- name: StandingConclusions :many
+select c.id, c.cut_id, st.mother_id, (not c.gone)::boolean as stands, cut.cut_on, c.code,
+       coalesce(x.facts = c.facts and x.rules = $1::text and x.day = $2::date, false)::boolean as holds,
+       coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
+       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
+from cutting c
+join cut on cut.id = c.cut_id
+join stem st on st.id = c.stem_id
+left join conclusion x on x.cutting_id = c.id
+where not c.gone and c.withdrawn_at is null
+order by cut.cut_on, c.code
+`
+
+type StandingConclusionsParams struct {
+	Rules string
+	Day   pgtype.Date
+}
+
+type StandingConclusionsRow struct {
+	ID       uuid.UUID
+	CutID    uuid.UUID
+	MotherID uuid.UUID
+	Stands   bool
+	CutOn    time.Time
+	Code     string
+	Holds    bool
+	Shelf    string
+	Verdict  string
+	Urgency  int32
+	VesselID *uuid.UUID
+	PlaceID  *uuid.UUID
+}
+
+// The same of everything that stands, without walking through what does not.
+func (q *Queries) StandingConclusions(ctx context.Context, arg StandingConclusionsParams) ([]StandingConclusionsRow, error) {
+	rows, err := q.db.Query(ctx, standingConclusions, arg.Rules, arg.Day)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []StandingConclusionsRow
+	for rows.Next() {
+		var i StandingConclusionsRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.CutID,
+			&i.MotherID,
+			&i.Stands,
+			&i.CutOn,
+			&i.Code,
+			&i.Holds,
+			&i.Shelf,
+			&i.Verdict,
+			&i.Urgency,
+			&i.VesselID,
+			&i.PlaceID,
 		); err != nil {
 			return nil, err
 		}

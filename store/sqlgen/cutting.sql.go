@@ -274,7 +274,7 @@ func (q *Queries) CutsOfPlan(ctx context.Context, planID uuid.UUID) ([]CutsOfPla
 }
 
 const cuttingByID = `-- name: CuttingByID :one
-select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at, facts from cutting where id = $1
+select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at, facts, gone from cutting where id = $1
 `
 
 func (q *Queries) CuttingByID(ctx context.Context, id uuid.UUID) (Cutting, error) {
@@ -291,6 +291,7 @@ func (q *Queries) CuttingByID(ctx context.Context, id uuid.UUID) (Cutting, error
 		&i.Piece,
 		&i.WithdrawnAt,
 		&i.Facts,
+		&i.Gone,
 	)
 	return i, err
 }
@@ -389,7 +390,7 @@ func (q *Queries) Cuttings(ctx context.Context, ids []uuid.UUID) ([]CuttingsRow,
 }
 
 const cuttingsOfCuts = `-- name: CuttingsOfCuts :many
-select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at, facts from cutting where cut_id = any($1::uuid[]) and withdrawn_at is null order by first_node
+select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at, facts, gone from cutting where cut_id = any($1::uuid[]) and withdrawn_at is null order by first_node
 `
 
 func (q *Queries) CuttingsOfCuts(ctx context.Context, cutIds []uuid.UUID) ([]Cutting, error) {
@@ -412,6 +413,7 @@ func (q *Queries) CuttingsOfCuts(ctx context.Context, cutIds []uuid.UUID) ([]Cut
 			&i.Piece,
 			&i.WithdrawnAt,
 			&i.Facts,
+			&i.Gone,
 		); err != nil {
 			return nil, err
 		}
@@ -664,7 +666,9 @@ func (q *Queries) TakeNode(ctx context.Context, arg TakeNodeParams) error {
 }
 
 const touchCuttings = `-- name: TouchCuttings :exec
-update cutting set facts = facts + 1 where id = any($1::uuid[])
+update cutting c set facts = c.facts + 1,
+    gone = exists (select 1 from outcome o where o.cutting_id = c.id and o.withdrawn_at is null) or exists (select 1 from handover h where h.cutting_id = c.id and h.withdrawn_at is null)
+where c.id = any($1::uuid[])
 `
 
 func (q *Queries) TouchCuttings(ctx context.Context, ids []uuid.UUID) error {

@@ -104,6 +104,7 @@ type Cutting struct {
 	Piece       cutplan.Piece
 	WithdrawnAt *time.Time
 	Facts       int32
+	Gone        bool
 }
 
 type CuttingNode struct {
