@@ -20,23 +20,34 @@ const { width } = useElementSize(shelves)
 /** Pixels a mm: one scale for the whole shelf, so that everything stands in true proportion. */
 const scale = computed(() => (width.value < 500 ? 0.82 : 0.96))
 
-const standing = (c: Cutting) => c.where === 'vessel'
+/** Those that share a key, in one pass. */
+function grouped<T>(list: T[], key: (one: T) => string | undefined): Map<string, T[]> {
+  const out = new Map<string, T[]>()
+  for (const one of list) {
+    const k = key(one)
+    if (k === undefined) continue
+    const group = out.get(k)
+    if (group) group.push(one)
+    else out.set(k, [one])
+  }
+  return out
+}
+const byCode = new Intl.Collator('en', { numeric: true })
 const places = computed(() => {
   const shelf = data.value
   if (!shelf) return []
+  const inVessel = grouped(shelf.cuttings, (c: Cutting) => (c.where === 'vessel' ? c.vessel_id : undefined))
+  const inPot = grouped(shelf.cuttings, (c: Cutting) => (c.where === 'pot' ? c.place_id : undefined))
+  const vesselsOf = grouped(shelf.vessels, (v: Vessel) => v.place_id)
   return (
     shelf.places
       .map((place) => ({
         ...place,
-        vessels: shelf.vessels
-          .filter((v) => v.place_id === place.id)
-          .map((vessel) => ({
-            vessel,
-            cuttings: shelf.cuttings
-              .filter((c) => c.vessel_id === vessel.id && standing(c))
-              .sort((a, b) => a.code.localeCompare(b.code, 'en', { numeric: true })),
-          })),
-        pots: shelf.cuttings.filter((c) => c.where === 'pot' && c.place_id === place.id),
+        vessels: (vesselsOf.get(place.id) ?? []).map((vessel) => ({
+          vessel,
+          cuttings: (inVessel.get(vessel.id) ?? []).sort((a, b) => byCode.compare(a.code, b.code)),
+        })),
+        pots: inPot.get(place.id) ?? [],
       }))
       // What is empty leaves the shelf; it is found by its name when it is wanted again.
       .map((p) => ({ ...p, vessels: p.vessels.filter((v) => v.cuttings.length) }))

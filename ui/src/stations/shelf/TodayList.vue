@@ -19,9 +19,12 @@ const record = useRecordLook()
 const narrow = useMediaQuery('(max-width: 900px)')
 const acts = computed(() => shelf.cuttings.filter((c) => c.judgement.asks && c.where !== 'unset'))
 const rest = computed(() => shelf.cuttings.filter((c) => !c.judgement.asks))
-/** A long list of waiting ones is shown in part, until it is asked for. */
+/** A long list is shown in part, until it is asked for; what must be done first comes first. */
+const most = 30
+const allActs = ref(false)
+const actsShown = computed(() => (allActs.value ? acts.value : acts.value.slice(0, most)))
 const all = ref(false)
-const restShown = computed(() => (all.value ? rest.value : rest.value.slice(0, 40)))
+const restShown = computed(() => (all.value ? rest.value : rest.value.slice(0, most)))
 
 const summary = computed(() => {
   const n = (...v: string[]) => shelf.cuttings.filter((c) => v.includes(c.judgement.verdict)).length
@@ -56,7 +59,7 @@ function answer(cutting: Cutting, seen: Look) {
     </p>
     <ol>
       <li
-        v-for="c in acts"
+        v-for="c in actsShown"
         :key="c.id"
         :class="{ active: active === c.id }"
         @mouseenter="active = c.id"
@@ -101,6 +104,9 @@ function answer(cutting: Cutting, seen: Look) {
         </div>
       </li>
     </ol>
+    <p v-if="actsShown.length < acts.length">
+      <v-btn size="small" variant="outlined" @click="allActs = true">Show all {{ acts.length }} that ask for something</v-btn>
+    </p>
     <details :open="!narrow">
       <summary>{{ rest.length }} wait or grow on</summary>
       <ol>
