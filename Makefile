@@ -1,4 +1,4 @@
-.PHONY: licences demo demo-reset stop backup restore build test contract format sql shots figures
+.PHONY: licences lighthouse demo demo-reset stop backup restore build test contract format sql shots figures
 
 demo: ## set up, load the demo garden, build and serve on 127.0.0.1:8420
 	@scripts/demo.sh
@@ -44,3 +44,6 @@ figures: ## response times of the running demo, and the time to draw the shelf
 
 licences: ## gather the licences of everything that is shipped, for the About page
 	node scripts/licences.mjs
+
+lighthouse: ## what Lighthouse says of every station of the running demo
+	node scripts/lighthouse.mjs

@@ -202,3 +202,26 @@ test('a photo waits too, and goes before the look that names it', async ({ page 
   const look = (await pageOf(page, c.id)).looks.find((l) => l.seen.note === 'photographed in the cellar')
   expect(look?.photo?.id).toBeTruthy()
 })
+
+test('what one tab could not send another sends, and the first goes on', async ({ page, context }) => {
+  const c = await cuttingByCode(page, 'CIS-A7-8')
+  await page.goto(`/cuttings/${c.id}/look`)
+  await cutOff(page, 0)
+  await page.getByLabel('Note', { exact: true }).fill('sent by the neighbour')
+  await page.getByRole('button', { name: 'Save the look' }).click()
+  await expect(page.getByRole('alert')).toContainText('Not sent yet')
+  const other = await context.newPage()
+  await other.goto('/')
+  await expect(page.getByRole('list', { name: 'What happened' })).toContainText('sent by the neighbour', { timeout: 20_000 })
+  await expect(notSent(page, 1)).toHaveCount(0)
+
+  // Refused there, it is told where its form is, and nowhere else.
+  await page.goto(`/cuttings/${c.id}/look`)
+  await typeDay(page, 'Looked on', '2001-02-03')
+  await page.getByRole('button', { name: 'Save the look' }).click()
+  await expect(page.getByRole('alert')).toContainText('Not sent yet')
+  await other.evaluate(() => window.dispatchEvent(new Event('online')))
+  await expect(page.getByText(/before the cut/).first()).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByRole('status').filter({ hasText: 'refused' })).toHaveCount(0)
+  await other.close()
+})

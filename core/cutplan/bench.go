@@ -55,6 +55,14 @@ type Conditions struct {
 	RootsLost float64 `json:"roots_lost,omitempty" minimum:"0" maximum:"1"`
 }
 
+func mediaKeys() []string {
+	out := []string{}
+	for _, m := range plant.Media() {
+		out = append(out, string(m.Medium))
+	}
+	return out
+}
+
 // Check refuses conditions that are no choice; a plan from a file may say anything.
 func (c Conditions) Check() error {
 	within := func(field, v string, known ...string) error {
@@ -64,7 +72,7 @@ func (c Conditions) Check() error {
 		return plant.Refuse("conditions."+field, "%q is not one of %s", v, strings.Join(known, ", "))
 	}
 	err := errors.Join(
-		within("medium", string(c.Medium), string(plant.Water), string(plant.Moss), string(plant.Perlite), string(plant.Mix)),
+		within("medium", string(c.Medium), mediaKeys()...),
 		within("season", c.Season, "bright", "dark"),
 		within("cover", string(c.Cover), string(Open), string(Covered)),
 		within("knife", string(c.Knife), string(MidInternode), string(BelowNode), string(TrimShort), string(LeaveLong)),

@@ -82,7 +82,7 @@ func (e Evidence) Check() error {
 	}
 	after("set_on", e.SetOn)
 	if !e.Medium.Known() {
-		all = append(all, plant.Refuse("medium", "%q is not water, moss, perlite or mix", e.Medium))
+		all = append(all, plant.Refuse("medium", "%q is not a medium", e.Medium))
 	}
 	if e.Kind != "" && e.Kind.Row().Kind != e.Kind {
 		all = append(all, plant.Refuse("kind", "%q is not a kind of piece", e.Kind))

@@ -114,17 +114,35 @@ export const whenKept = (then: (touched: Touched) => void): void => void (change
 async function look(): Promise<void> {
   letters.value = await all()
 }
-tabs?.addEventListener('message', (e: MessageEvent<Touched | null>) => {
-  void look()
-  if (e.data) changed(e.data)
-})
+/** What one tab tells the others: that something was laid down, or what became of a letter. */
+interface News {
+  id?: string
+  touched?: Touched
+  photo?: Schemas['Photo']
+  refused?: Pick<Refusal, 'message' | 'status' | 'fields' | 'theirs'>
+}
+const tell = (news: News) => tabs?.postMessage(news)
+tabs?.addEventListener('message', (e: MessageEvent<News>) => void hear(e.data))
+async function hear({ id, touched, photo, refused: why }: News): Promise<void> {
+  await look()
+  if (touched) changed(touched)
+  const listener = id === undefined ? undefined : listeners.get(id)
+  if (!id || !listener) return
+  listeners.delete(id)
+  if (touched) listener.kept(touched, photo)
+  if (!why) return
+  // Another tab sent it; the form is here, and so is whoever has to be told.
+  const left = letters.value.find((l) => l.id === id)
+  if (left && listener.here()) await discard(left)
+  listener.refused(new Refusal(why.message, why.status, why.fields, why.theirs))
+}
 
 /** Lays a letter down and sends it. */
 export async function post(letter: Omit<Letter, 'seq' | 'notedAt' | 'path'>, listener: Listener): Promise<void> {
   listeners.set(letter.id, listener)
   await lay({ ...letter, notedAt: new Date().toISOString(), path: location.pathname + location.search })
   await look()
-  tabs?.postMessage(null)
+  tell({})
   void deliver()
 }
 
@@ -209,7 +227,7 @@ async function kept(letter: Letter, touched?: Touched, photo?: Schemas['Photo'])
   await look()
   const t = touched ?? { cuttings: [], vessels: [], places: [], mothers: [], stems: [], plans: [], numbers: false }
   changed(t)
-  tabs?.postMessage(t)
+  tell({ id: letter.id, touched: t, ...(photo ? { photo } : {}) })
   listeners.get(letter.id)?.kept(t, photo)
   listeners.delete(letter.id)
 }
@@ -225,7 +243,8 @@ async function turnedAway(letter: Letter, why: Refusal): Promise<void> {
     if (l.ifKept === letter.id) await drop(l)
   }
   await look()
-  tabs?.postMessage(null)
+  const { message, status, fields, theirs } = why
+  tell({ id: letter.id, refused: { message, status, fields, theirs } })
   listener?.refused(why)
 }
 
@@ -233,7 +252,7 @@ async function turnedAway(letter: Letter, why: Refusal): Promise<void> {
 export async function discard(letter: Letter): Promise<void> {
   await drop(letter)
   await look()
-  tabs?.postMessage(null)
+  tell({})
 }
 /** Sends one that was refused once more, as a new fact at the end of the line. */
 export async function resend(letter: Letter): Promise<void> {

@@ -62,8 +62,8 @@ const lost = computed({
 const options = (list: { key: string; label: string; why: string }[]) => list as { key: never; label: string; why: string }[]
 const label = (list: { key: string; label: string }[], key: string) => list.find((s) => s.key === key)?.label ?? key
 const media = computed(() =>
-  (['water', 'moss', 'perlite', 'mix'] as const).map((key) => ({
-    key,
+  book.media.map(({ medium: key }) => ({
+    key: key as NonNullable<Wish['conditions']['medium']>,
     label: key,
     why: mother.group.media.includes(key)
       ? mother.group.media[0] === key

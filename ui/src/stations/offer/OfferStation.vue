@@ -75,9 +75,12 @@ const known = computed({
   set: (v: boolean) => (offer.value = { ...offer.value, sound_mm: v ? 15 : -1 }),
 })
 const group = computed(() => book.value?.groups.find((g) => g.key === offer.value.group_key))
-const media = ['water', 'moss', 'perlite', 'mix'] as const
+const media = computed(() => book.value?.media.map((m) => m.medium) ?? [])
 const medium = computed({
-  get: () => offer.value.medium ?? (group.value?.media[0] as NonNullable<Offer['medium']> | undefined) ?? 'moss',
+  get: () =>
+    offer.value.medium ??
+    (group.value?.media[0] as NonNullable<Offer['medium']> | undefined) ??
+    (media.value[0] as NonNullable<Offer['medium']>),
   set: (m: NonNullable<Offer['medium']>) => (offer.value = { ...offer.value, medium: m }),
 })
 </script>
@@ -103,7 +106,7 @@ const medium = computed({
             :items="book?.kinds.map((k) => ({ title: k.label, value: k.kind })) ?? []"
             @update:model-value="setKind"
           />
-          <v-select v-model="medium" label="Rooted in" :items="[...media]" />
+          <v-select v-model="medium" label="Rooted in" :items="media" />
         </div>
         <div v-for="q in shown" :key="q.key" class="ask" role="group" :aria-label="q.text">
           <span>{{ q.text }}</span>
