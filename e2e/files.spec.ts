@@ -95,7 +95,7 @@ test('what it is built from, each with its licence', async ({ page }) => {
   await expect(built).toContainText(/\d\d+ parts/)
   await built.getByLabel('Which').selectOption('font')
   await expect(built.getByRole('listitem')).toHaveCount(3)
-  await built.getByText('atkinson-hyperlegible-next').click()
+  await built.getByText('@fontsource-variable/atkinson-hyperlegible-next', { exact: true }).click()
   await expect(built).toContainText('SIL OPEN FONT LICENSE')
   await page.getByText('The whole licence').click()
   await expect(page.getByRole('region', { name: 'Licence', exact: true })).toContainText('2026 the Clear Jar authors')

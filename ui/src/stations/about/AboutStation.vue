@@ -22,6 +22,8 @@ const { data, isPending, error, refetch } = useQuery({
   staleTime: Infinity,
 })
 const part = ref('')
+/** Texts are long: one is drawn when it is opened. */
+const opened = ref(new Set<string>())
 const parts = computed(() => [...new Set(data.value?.list.map((l) => l.part) ?? [])].sort())
 const shown = computed(() => data.value?.list.filter((l) => !part.value || l.part === part.value) ?? [])
 </script>
@@ -57,11 +59,13 @@ const shown = computed(() => data.value?.list.filter((l) => !part.value || l.par
         <p class="soft">{{ count(shown.length, 'part', 'parts') }}, each under its own licence. Open one to read it.</p>
         <ul>
           <li v-for="l in shown" :key="`${l.name} ${l.version}`">
-            <details>
+            <details @toggle="opened.add(l.name)">
               <summary>
                 <b>{{ l.name }}</b> {{ l.version }} <span class="soft">{{ l.part }}, {{ l.licence }}</span>
               </summary>
-              <pre tabindex="0">{{ data.texts[l.text] || `${l.licence}; its package brings no text of its own.` }}</pre>
+              <pre v-if="opened.has(l.name)" tabindex="0">{{
+                data.texts[l.text] || `${l.licence}; its package brings no text of its own.`
+              }}</pre>
             </details>
           </li>
         </ul>
