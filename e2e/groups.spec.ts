@@ -109,7 +109,7 @@ const walks: [number, Organ][] = [
 ]
 for (const [i, organ] of walks) {
   test(`from the map to a plant that has grown on: group ${i + 1}, ${organ}`, async ({ page }) => {
-    page.setDefaultTimeout(12_000)
+    page.setDefaultTimeout(40_000)
     await page.goto('/')
     const book = await bookOf(page)
     const group = book.groups[i]!

@@ -20,8 +20,8 @@ export default defineConfig({
   workers: 1,
   // A machine that is busy with something else may stop for longer than a screen may take: once more, and it is said.
   retries: 1,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 120_000,
+  expect: { timeout: 25_000 },
   reporter: [['list']],
   use: {
     baseURL: `http://127.0.0.1:${port}`,
