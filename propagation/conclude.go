@@ -206,7 +206,10 @@ func (g *Garden) judge(l lived) (concluded, kept, []issued, error) {
 			shelf.Judgement = shelfVerdict(j)
 		}
 		if j.Forecast != nil && j.ReadyOn != nil && l.Stands() {
-			forecasts = append(forecasts, issued{f.ID, s.Key, l.row.Facts, dateOf(*j.ReadyOn), dateOrNil(j.ReadyFirst), dateOrNil(j.ReadyLast), j.Forecast})
+			// Its looks are facts and its band follows from it: neither is kept again each day.
+			brief := *j.Forecast
+			brief.Looks, brief.Band = nil, nil
+			forecasts = append(forecasts, issued{f.ID, s.Key, l.row.Facts, dateOf(*j.ReadyOn), dateOrNil(j.ReadyFirst), dateOrNil(j.ReadyLast), brief})
 		}
 	}
 	Whole(&shelf)

@@ -141,7 +141,10 @@ func TestConclusionHoldsForItsFactsRulesAndDay(t *testing.T) {
 		}
 		return propagation.ShelfCutting{}
 	}
-	require.Equal(t, ended(g).Judgement, ended(serve(t, db, now.AddDate(0, 3, 0))).Judgement)
+	kept, later := ended(g).Judgement, serve(t, db, now.AddDate(0, 3, 0))
+	require.Equal(t, kept, ended(later).Judgement)
+	exec(t, db, "delete from conclusion")
+	require.Equal(t, kept, ended(later).Judgement, "judged anew, months later, it is the same")
 }
 
 // Forecasts stay as they were issued, with their day, when later looks say otherwise.

@@ -182,6 +182,18 @@ func (l Life) Ages(today time.Time) (sinceSet, inMedium int) {
 	return plant.Days(l.FirstSetOn(), today), plant.Days(l.MediumOn(), today)
 }
 
+// AsOf is the day it is judged for: today while it stands, else the day on which it ended or was given away, so
+// that what is concluded of it stays the same for ever.
+func (l Life) AsOf(today time.Time) time.Time {
+	switch l.Where() {
+	case Ended:
+		return l.Outcome.On
+	case Given:
+		return *l.GivenOn
+	}
+	return today
+}
+
 // OwnRoots tells whether it came with roots, as a division does.
 func (l Life) OwnRoots() bool {
 	for _, n := range l.Nodes {

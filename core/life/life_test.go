@@ -189,6 +189,9 @@ func TestRandomLivesAreOneStory(t *testing.T) {
 		require.False(t, rooting.Rooted && rooting.By != ByLeaf && !more.Rooting().Rooted, seed)
 		require.Equal(t, text, l.String())
 
+		// What no longer stands is judged as of the same day, whenever that is asked.
+		require.Equal(t, !l.Stands(), l.AsOf(on(200)).Equal(l.AsOf(on(300))), seed)
+
 		// A day before the cut is refused, whichever fact it is of.
 		early := l
 		switch {

@@ -54,10 +54,10 @@ type Evidence struct {
 	Outcome  *Outcome     `json:"outcome,omitempty"`
 }
 
-// Of is the evidence of a life as it is known on a day. southern is true south of the equator.
+// Of is the evidence of a life as it is known on a day, of one that no longer stands on the day it left. southern is true south of the equator.
 func Of(l life.Life, today time.Time, southern bool) Evidence {
 	e := Evidence{
-		Today: today, Group: l.Group, Kind: l.Kind, OwnRoots: l.OwnRoots(), Medium: plant.Water, SetOn: l.FirstSetOn(), MediumOn: l.MediumOn(),
+		Today: l.AsOf(today), Group: l.Group, Kind: l.Kind, OwnRoots: l.OwnRoots(), Medium: plant.Water, SetOn: l.FirstSetOn(), MediumOn: l.MediumOn(),
 		NodeMM: l.NodeMM(), LeafKept: l.LeafKept, Southern: southern, Numbers: l.Numbers, Looks: l.Looks, CutBacks: l.CutBacks, Potted: l.Potted, Outcome: l.Outcome,
 	}
 	if now, ok := l.SetNow(); ok {

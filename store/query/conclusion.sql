@@ -61,6 +61,3 @@ on conflict do nothing;
 
 -- name: ForecastsOf :many
 select * from forecast where cutting_id = $1 order by issued_on, school, facts;
-
--- name: ThrowConclusionsAway :exec
-delete from conclusion;

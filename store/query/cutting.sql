@@ -11,9 +11,6 @@ insert into cutting_node (stem_id, node, cutting_id) values ($1, $2, $3);
 -- name: TagTaken :one
 select (exists (select 1 from cutting c where c.tag = sqlc.arg(tag)::text) or exists (select 1 from vessel v where v.tag = sqlc.arg(tag)::text))::boolean as taken;
 
--- name: CuttingByID :one
-select * from cutting where id = $1;
-
 -- name: LockCutting :one
 select id from cutting where id = $1 for update;
 

@@ -131,6 +131,3 @@ select (select count(*) from cut join stem s on s.id = cut.stem_id where s.mothe
 
 -- name: CountInVesselEver :one
 select count(*) from setting where vessel_id = $1 and withdrawn_at is null;
-
--- name: OutcomesOf :many
-select * from outcome where cutting_id = $1 order by recorded_at;

@@ -29,14 +29,8 @@ select * from stem where id = $1;
 -- name: LockMother :one
 select id from mother where id = $1 for update;
 
--- name: CountStems :one
-select count(*) from stem where mother_id = $1;
-
 -- name: AddStemMap :execrows
 insert into stem_map (stem_id, version, fact_id, map, mapped_on) values ($1, $2, $3, $4, $5);
-
--- name: StemMapByFact :one
-select * from stem_map where fact_id = $1;
 
 -- name: StemsOfMothers :many
 -- The stems with the newest version of each map.
@@ -86,9 +80,6 @@ order by m.code;
 -- name: StemMapAt :one
 select * from stem_map where stem_id = $1 and version = $2;
 
--- name: MotherByCode :one
-select * from mother where code = $1 and withdrawn_at is null;
-
 -- name: RaisedFromCodes :many
 -- The code of the cutting each of these mothers was raised from; of one that is not here, as it came with her.
 select m.id, coalesce(c.code, m.raised_from)::text as code from mother m left join cutting c on c.id = m.from_cutting
@@ -99,9 +90,6 @@ select id from cutting where code = $1 and withdrawn_at is null;
 
 -- name: SetRaisedFrom :exec
 update mother set raised_from = $2 where id = $1;
-
--- name: TakenNodesOfStems :many
-select stem_id, max(node)::integer as node from cutting_node where stem_id = any(sqlc.arg(stem_ids)::uuid[]) group by stem_id;
 
 -- name: LettersOfMother :many
 select letter from stem where mother_id = $1;

@@ -300,12 +300,3 @@ func (q *Queries) StandingConclusions(ctx context.Context, arg StandingConclusio
 	}
 	return items, nil
 }
-
-const throwConclusionsAway = `-- name: ThrowConclusionsAway :exec
-delete from conclusion
-`
-
-func (q *Queries) ThrowConclusionsAway(ctx context.Context) error {
-	_, err := q.db.Exec(ctx, throwConclusionsAway)
-	return err
-}

@@ -273,29 +273,6 @@ func (q *Queries) CutsOfPlan(ctx context.Context, planID uuid.UUID) ([]CutsOfPla
 	return items, nil
 }
 
-const cuttingByID = `-- name: CuttingByID :one
-select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at, facts, gone from cutting where id = $1
-`
-
-func (q *Queries) CuttingByID(ctx context.Context, id uuid.UUID) (Cutting, error) {
-	row := q.db.QueryRow(ctx, cuttingByID, id)
-	var i Cutting
-	err := row.Scan(
-		&i.ID,
-		&i.CutID,
-		&i.StemID,
-		&i.Code,
-		&i.Tag,
-		&i.FirstNode,
-		&i.LastNode,
-		&i.Piece,
-		&i.WithdrawnAt,
-		&i.Facts,
-		&i.Gone,
-	)
-	return i, err
-}
-
 const cuttings = `-- name: Cuttings :many
 select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.piece, c.facts, cut.cut_on, cut.map_version, cut.known_to,
        m.id as mother_id, m.code as mother_code, m.name as mother_name, m.group_key, m.pattern, m.known as mother_known,

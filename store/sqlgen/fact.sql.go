@@ -420,39 +420,6 @@ func (q *Queries) OutcomeByID(ctx context.Context, id uuid.UUID) (Outcome, error
 	return i, err
 }
 
-const outcomesOf = `-- name: OutcomesOf :many
-select id, cutting_id, kind, ended_on, note, recorded_at, withdrawn_at, why from outcome where cutting_id = $1 order by recorded_at
-`
-
-func (q *Queries) OutcomesOf(ctx context.Context, cuttingID uuid.UUID) ([]Outcome, error) {
-	rows, err := q.db.Query(ctx, outcomesOf, cuttingID)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []Outcome
-	for rows.Next() {
-		var i Outcome
-		if err := rows.Scan(
-			&i.ID,
-			&i.CuttingID,
-			&i.Kind,
-			&i.EndedOn,
-			&i.Note,
-			&i.RecordedAt,
-			&i.WithdrawnAt,
-			&i.Why,
-		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const placeByID = `-- name: PlaceByID :one
 select id, name, position from place where id = $1
 `

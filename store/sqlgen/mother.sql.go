@@ -118,17 +118,6 @@ func (q *Queries) CountMothers(ctx context.Context) (int64, error) {
 	return count, err
 }
 
-const countStems = `-- name: CountStems :one
-select count(*) from stem where mother_id = $1
-`
-
-func (q *Queries) CountStems(ctx context.Context, motherID uuid.UUID) (int64, error) {
-	row := q.db.QueryRow(ctx, countStems, motherID)
-	var count int64
-	err := row.Scan(&count)
-	return count, err
-}
-
 const cuttingByCode = `-- name: CuttingByCode :one
 select id from cutting where code = $1 and withdrawn_at is null
 `
@@ -213,29 +202,6 @@ select pg_advisory_xact_lock(hashtext('mother_code'))
 func (q *Queries) LockMotherCodes(ctx context.Context) error {
 	_, err := q.db.Exec(ctx, lockMotherCodes)
 	return err
-}
-
-const motherByCode = `-- name: MotherByCode :one
-select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting, withdrawn_at, known, raised_from from mother where code = $1 and withdrawn_at is null
-`
-
-func (q *Queries) MotherByCode(ctx context.Context, code string) (Mother, error) {
-	row := q.db.QueryRow(ctx, motherByCode, code)
-	var i Mother
-	err := row.Scan(
-		&i.ID,
-		&i.Code,
-		&i.Name,
-		&i.GroupKey,
-		&i.Provenance,
-		&i.Pattern,
-		&i.RecordedAt,
-		&i.FromCutting,
-		&i.WithdrawnAt,
-		&i.Known,
-		&i.RaisedFrom,
-	)
-	return i, err
 }
 
 const motherByID = `-- name: MotherByID :one
@@ -546,24 +512,6 @@ func (q *Queries) StemMapAt(ctx context.Context, arg StemMapAtParams) (StemMap, 
 	return i, err
 }
 
-const stemMapByFact = `-- name: StemMapByFact :one
-select stem_id, version, fact_id, map, recorded_at, mapped_on from stem_map where fact_id = $1
-`
-
-func (q *Queries) StemMapByFact(ctx context.Context, factID uuid.UUID) (StemMap, error) {
-	row := q.db.QueryRow(ctx, stemMapByFact, factID)
-	var i StemMap
-	err := row.Scan(
-		&i.StemID,
-		&i.Version,
-		&i.FactID,
-		&i.Map,
-		&i.RecordedAt,
-		&i.MappedOn,
-	)
-	return i, err
-}
-
 const stemsOfMothers = `-- name: StemsOfMothers :many
 select s.id, s.mother_id, s.letter, m.version, m.map, m.mapped_on
 from stem s
@@ -664,35 +612,6 @@ func (q *Queries) TakenNodesOfMothers(ctx context.Context, motherIds []uuid.UUID
 			&i.Code,
 			&i.FromMm,
 		); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
-const takenNodesOfStems = `-- name: TakenNodesOfStems :many
-select stem_id, max(node)::integer as node from cutting_node where stem_id = any($1::uuid[]) group by stem_id
-`
-
-type TakenNodesOfStemsRow struct {
-	StemID uuid.UUID
-	Node   int32
-}
-
-func (q *Queries) TakenNodesOfStems(ctx context.Context, stemIds []uuid.UUID) ([]TakenNodesOfStemsRow, error) {
-	rows, err := q.db.Query(ctx, takenNodesOfStems, stemIds)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []TakenNodesOfStemsRow
-	for rows.Next() {
-		var i TakenNodesOfStemsRow
-		if err := rows.Scan(&i.StemID, &i.Node); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

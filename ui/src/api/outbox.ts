@@ -273,7 +273,14 @@ export const photoOnItsWay = (id: string): string | undefined => pictures.get(id
 export async function postPhoto(file: File, listener: Omit<Listener, 'kept'> & { kept: (p: Schemas['Photo']) => void }) {
   const id = newId()
   pictures.set(id, URL.createObjectURL(file))
-  await post({ id, kind: 'photo', content: file }, { ...listener, kept: (_, photo) => photo && listener.kept(photo) })
+  await post({ id, kind: 'photo', content: file }, {
+    ...listener,
+    kept: (_, photo) => {
+      URL.revokeObjectURL(pictures.get(id) ?? '')
+      pictures.delete(id)
+      if (photo) listener.kept(photo)
+    },
+  })
   return id
 }
 
