@@ -11,6 +11,7 @@ test('at the shelf with one thumb', async ({ page }) => {
   for (const path of [
     '/',
     '/mothers',
+    '/about',
     '/potup',
     `/cuttings/${c.id}`,
     `/cuttings/${c.id}/look`,

@@ -29,7 +29,7 @@ const shown = computed(() => data.value?.list.filter((l) => !part.value || l.par
 </script>
 
 <template>
-  <div class="page stack">
+  <div class="page stack about">
     <h1>About Clear Jar</h1>
     <p>
       For people who multiply rare tropical houseplants: it measures, reckons, schedules, keeps the record and judges, and shows
@@ -75,6 +75,9 @@ const shown = computed(() => data.value?.list.filter((l) => !part.value || l.par
 </template>
 
 <style scoped>
+.about {
+  grid-template-columns: minmax(0, 1fr);
+}
 p {
   margin: 0;
   max-width: 70ch;
@@ -87,9 +90,14 @@ ul {
 li {
   border-top: 1px solid var(--line);
 }
+section {
+  min-width: 0;
+}
 summary {
+  box-sizing: border-box;
   min-height: 44px;
   padding: 10px 0;
+  overflow-wrap: anywhere;
   cursor: pointer;
 }
 pre {
