@@ -27,7 +27,7 @@ func Crowd(ctx context.Context, g *propagation.Garden, n int) error {
 }
 
 func (l *loader) addTen(have int) error {
-	m, err := l.garden.AddMother(l.ctx, propagation.NewMother{ID: newID(), MotherWords: propagation.MotherWords{Name: fmt.Sprintf("Scindapsus crowd %d", have), GroupKey: "soft_climber", Pattern: "plain"}})
+	m, err := l.addMother(propagation.NewMother{MotherWords: propagation.MotherWords{Name: fmt.Sprintf("Scindapsus crowd %d", have), GroupKey: "soft_climber", Pattern: "plain"}})
 	if err != nil {
 		return err
 	}
@@ -40,7 +40,7 @@ func (l *loader) addTen(have int) error {
 			after = append(after, i)
 		}
 	}
-	mapped, err := l.garden.MapStem(l.ctx, newID(), propagation.StemMapping{FactID: newID(), MotherID: m.ID, Stem: stem.stem()})
+	mapped, err := l.mapStem(propagation.StemMapping{MotherID: m.ID, Stem: stem.stem()})
 	if err != nil {
 		return err
 	}
@@ -48,7 +48,7 @@ func (l *loader) addTen(have int) error {
 	for _, n := range after {
 		knives = append(knives, mapped.Stem.At(n)+15)
 	}
-	made, err := l.garden.TakeCuttings(l.ctx, propagation.Cut{ID: newID(), CutOn: l.ago(40), Stems: []propagation.StemWish{{StemID: mapped.ID, Version: mapped.Version, KnivesMM: knives}}})
+	made, err := l.cut(l.ago(40), mapped, knives)
 	if err != nil {
 		return err
 	}
@@ -56,11 +56,11 @@ func (l *loader) addTen(have int) error {
 	for i, c := range made {
 		if i%2 == 0 {
 			jar := plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 120, WallMM: 2, FillMM: 85, Holds: 2}
-			v, err := l.garden.AddVessel(l.ctx, propagation.NewVessel{ID: newID(), Name: fmt.Sprintf("Jar %d-%d", have, i), Place: fmt.Sprintf("Rack %d", have/60), Vessel: jar})
+			v, err := l.addVessel(propagation.NewVessel{Name: fmt.Sprintf("Jar %d-%d", have, i), Place: fmt.Sprintf("Rack %d", have/60), Vessel: jar})
 			if err != nil {
 				return err
 			}
-			l.vessels = map[string]uuid.UUID{"jar": v.ID}
+			l.vessels = map[string]uuid.UUID{"jar": v}
 		}
 		p := life{vessel: "jar", looks: []int{8, 16, 24, 32, 38}, emerges: 6 + float64(i), rate: 1.2, count: 4}
 		if err := l.live(c, p, 40); err != nil {

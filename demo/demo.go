@@ -49,6 +49,43 @@ func Load(ctx context.Context, g *propagation.Garden) (loaded bool, err error) {
 	return true, nil
 }
 
+func (l *loader) keep(f propagation.Fact) (propagation.Touched, error) {
+	touched, _, err := l.garden.Keep(l.ctx, f)
+	return touched, err
+}
+
+// addMother, addVessel, mapStem and cut keep a fact and give what came of it.
+func (l *loader) addMother(m propagation.NewMother) (propagation.Mother, error) {
+	m.ID = newID()
+	if _, err := l.keep(m); err != nil {
+		return propagation.Mother{}, err
+	}
+	return l.garden.MotherPage(l.ctx, m.ID)
+}
+
+func (l *loader) addVessel(v propagation.NewVessel) (uuid.UUID, error) {
+	v.ID = newID()
+	_, err := l.keep(v)
+	return v.ID, err
+}
+
+func (l *loader) mapStem(m propagation.StemMapping) (propagation.MappedStem, error) {
+	id := newID()
+	m.FactID = newID()
+	if _, err := l.keep(propagation.StemMap{StemID: id, StemMapping: m}); err != nil {
+		return propagation.MappedStem{}, err
+	}
+	return l.garden.StemNow(l.ctx, id)
+}
+
+func (l *loader) cut(on time.Time, stem propagation.MappedStem, knives []float64) ([]propagation.ShelfCutting, error) {
+	touched, err := l.keep(propagation.Cut{ID: newID(), CutOn: on, Stems: []propagation.StemWish{{StemID: stem.ID, Version: stem.Version, KnivesMM: knives}}})
+	if err != nil {
+		return nil, err
+	}
+	return l.garden.Cuttings(l.ctx, touched.Cuttings)
+}
+
 func newID() uuid.UUID { return uuid.Must(uuid.NewV7()) }
 
 // ago is ten in the morning some days before today, in the grower's zone.
@@ -59,8 +96,8 @@ func (l *loader) ago(days int) time.Time {
 
 func (l *loader) addMothers() error {
 	for _, m := range mothers {
-		made, err := l.garden.AddMother(l.ctx, propagation.NewMother{
-			ID: newID(), Code: m.code, MotherWords: propagation.MotherWords{Name: m.name, GroupKey: m.group, Provenance: m.from, Pattern: m.pattern},
+		made, err := l.addMother(propagation.NewMother{
+			Code: m.code, MotherWords: propagation.MotherWords{Name: m.name, GroupKey: m.group, Provenance: m.from, Pattern: m.pattern},
 		})
 		if err != nil {
 			return err
@@ -72,11 +109,11 @@ func (l *loader) addMothers() error {
 
 func (l *loader) addVessels() error {
 	for _, v := range vessels {
-		made, err := l.garden.AddVessel(l.ctx, propagation.NewVessel{ID: newID(), Name: v.name, Place: v.place, Vessel: v.Vessel})
+		made, err := l.addVessel(propagation.NewVessel{Name: v.name, Place: v.place, Vessel: v.Vessel})
 		if err != nil {
 			return err
 		}
-		l.vessels[v.name] = made.ID
+		l.vessels[v.name] = made
 	}
 	return nil
 }
@@ -84,7 +121,7 @@ func (l *loader) addVessels() error {
 func (l *loader) addStems() error {
 	for _, s := range stems {
 		on := l.ago(mappedAgo)
-		made, err := l.garden.MapStem(l.ctx, newID(), propagation.StemMapping{FactID: newID(), MotherID: l.mothers[s.mother].ID, Stem: s.stem(), MappedOn: &on})
+		made, err := l.mapStem(propagation.StemMapping{MotherID: l.mothers[s.mother].ID, Stem: s.stem(), MappedOn: &on})
 		if err != nil {
 			return err
 		}
@@ -104,7 +141,7 @@ func (l *loader) addPieces() error {
 			}
 			knives = append(knives, (stem.Stem.At(n)+above)/2)
 		}
-		made, err := l.garden.TakeCuttings(l.ctx, propagation.Cut{ID: newID(), CutOn: l.ago(c.daysAgo), Stems: []propagation.StemWish{{StemID: stem.ID, Version: stem.Version, KnivesMM: knives}}})
+		made, err := l.cut(l.ago(c.daysAgo), stem, knives)
 		if err != nil {
 			return fmt.Errorf("%s: %w", c.stem, err)
 		}
@@ -126,7 +163,7 @@ func (l *loader) addWaterings() error {
 		if now := l.garden.Today(); on.After(now) {
 			on = now
 		}
-		if _, err := l.garden.Water(l.ctx, propagation.Watering{ID: newID(), MotherID: l.mothers[code].ID, WateredOn: on}); err != nil {
+		if _, err := l.keep(propagation.Watering{ID: newID(), MotherID: l.mothers[code].ID, WateredOn: on}); err != nil {
 			return err
 		}
 	}
@@ -139,7 +176,7 @@ func (l *loader) addPlan() error {
 	wish := propagation.PlanWish{Stems: []propagation.StemWish{{StemID: stem.ID, Version: stem.Version}}}
 	wish.Limits = cutplan.DefaultLimits()
 	wish.Conditions.Medium = plant.Moss
-	_, err := l.garden.KeepPlan(l.ctx, propagation.NewPlan{ID: newID(), PlanWish: wish})
+	_, err := l.keep(propagation.NewPlan{ID: newID(), PlanWish: wish})
 	return err
 }
 
@@ -149,11 +186,11 @@ func (l *loader) live(c propagation.ShelfCutting, p life, cutAgo int) error {
 	if p.setNodes > 0 {
 		set = p.setNodes
 	}
-	if _, err := l.garden.SetInVessel(l.ctx, propagation.Setting{ID: newID(), CuttingID: c.ID, VesselID: l.vessels[p.vessel], SetOn: l.ago(cutAgo), SetNodes: set}); err != nil {
+	if _, err := l.keep(propagation.Setting{ID: newID(), CuttingID: c.ID, VesselID: l.vessels[p.vessel], SetOn: l.ago(cutAgo), SetNodes: set}); err != nil {
 		return err
 	}
 	if p.school != "" {
-		if _, err := l.garden.ChooseSchool(l.ctx, propagation.SchoolChoice{ID: newID(), CuttingID: c.ID, School: p.school}); err != nil {
+		if _, err := l.keep(propagation.SchoolChoice{ID: newID(), CuttingID: c.ID, School: p.school}); err != nil {
 			return err
 		}
 	}
@@ -172,20 +209,20 @@ func (l *loader) live(c propagation.ShelfCutting, p life, cutAgo int) error {
 		}
 	}
 	if p.pottedAgo > 0 {
-		_, err := l.garden.PotUp(l.ctx, propagation.Potting{ID: newID(), CuttingID: c.ID, Place: p.potAt, PottedOn: l.ago(p.pottedAgo), Pot: potting.Pot{TopMM: 90, BottomMM: 68, DepthMM: 85}})
+		_, err := l.keep(propagation.Potting{ID: newID(), CuttingID: c.ID, Place: p.potAt, PottedOn: l.ago(p.pottedAgo), Pot: potting.Pot{TopMM: 90, BottomMM: 68, DepthMM: 85}})
 		if err != nil {
 			return err
 		}
 	}
 	if p.ended != "" {
-		_, err := l.garden.End(l.ctx, propagation.Ending{ID: newID(), CuttingID: c.ID, Outcome: readiness.Outcome{On: l.ago(p.endedAgo), Kind: p.ended}})
+		_, err := l.keep(propagation.Ending{ID: newID(), CuttingID: c.ID, Outcome: readiness.Outcome{On: l.ago(p.endedAgo), Kind: p.ended}})
 		return err
 	}
 	return nil
 }
 
 func (l *loader) look(c propagation.ShelfCutting, look plant.Look, daysAgo int, photo *uuid.UUID) error {
-	_, err := l.garden.RecordLook(l.ctx, propagation.NewLook{ID: newID(), CuttingID: c.ID, LookedAt: l.ago(daysAgo), PhotoID: photo, Seen: look})
+	_, err := l.keep(propagation.NewLook{ID: newID(), CuttingID: c.ID, LookedAt: l.ago(daysAgo), PhotoID: photo, Seen: look})
 	return err
 }
 

@@ -3,6 +3,7 @@ package propagation
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 	"unicode"
 
@@ -52,14 +53,6 @@ type NewMother struct {
 	Code string `json:"code,omitempty" maxLength:"20"`
 	// FromCutting is the cutting it grew from, when it was raised here.
 	FromCutting *uuid.UUID `json:"from_cutting,omitempty"`
-}
-
-// AddMother takes a mother plant into the collection.
-func (g *Garden) AddMother(ctx context.Context, m NewMother) (Mother, error) {
-	if _, _, err := g.Keep(ctx, m); err != nil {
-		return Mother{}, err
-	}
-	return g.MotherPage(ctx, m.ID)
 }
 
 func (m NewMother) named() named { return named{m.ID, "mother", m.ID} }
@@ -112,7 +105,7 @@ func (g *Garden) addMother(ctx context.Context, id uuid.UUID, w MotherWords, own
 		return "", err
 	}
 	code := exactCode(own)
-	if code == "" || has(taken, code) {
+	if code == "" || slices.Contains(taken, code) {
 		code = freeCode(base, taken)
 	}
 	mark(&g.touched.Mothers, id)
@@ -126,15 +119,6 @@ func (g *Garden) addMother(ctx context.Context, id uuid.UUID, w MotherWords, own
 		return "", MissingError{"The cutting it grew from"}
 	}
 	return code, err
-}
-
-func has(list []string, s string) bool {
-	for _, v := range list {
-		if v == s {
-			return true
-		}
-	}
-	return false
 }
 
 // exactCode is a code a mother can have as it is, such as MEL or MEL12; empty when it is none.

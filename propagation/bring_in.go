@@ -105,15 +105,12 @@ func (b Brought) check(g *Garden) error {
 	return g.checkDay("since", b.Since, earliestRecord, "any record")
 }
 
-// BringIn takes in a piece as it is, with a mother of whom only the name is known when none is named.
-func (g *Garden) BringIn(ctx context.Context, b Brought) (CuttingPage, error) {
-	return g.keepOnPage(ctx, b, b.cuttingID())
-}
+func (b Brought) named() named { return named{b.ID, "brought", b.CuttingID()} }
 
-func (b Brought) named() named { return named{b.ID, "brought", b.cuttingID()} }
+func (b Brought) cutID() uuid.UUID { return b.part("cut") }
 
-func (b Brought) cutID() uuid.UUID     { return b.part("cut") }
-func (b Brought) cuttingID() uuid.UUID { return uuid.NewSHA1(b.cutID(), []byte("piece 0")) }
+// CuttingID is the id of the cutting that comes of it.
+func (b Brought) CuttingID() uuid.UUID { return uuid.NewSHA1(b.cutID(), []byte("piece 0")) }
 
 func (b Brought) write(ctx context.Context, g *Garden) error {
 	if err := b.check(g); err != nil {

@@ -2,6 +2,7 @@ package propagation
 
 import (
 	"context"
+	"slices"
 
 	"github.com/google/uuid"
 
@@ -10,16 +11,11 @@ import (
 	"clearjar/store/sqlgen"
 )
 
-// SchoolChoice is the fact that the grower follows a school for one cutting.
+// SchoolChoice is the fact that the grower follows a school for one cutting. The choice made last holds, whenever it arrives.
 type SchoolChoice struct {
 	ID        uuid.UUID       `json:"id"`
 	CuttingID uuid.UUID       `json:"cutting_id"`
 	School    plant.SchoolKey `json:"school" enum:"early_roots,first_leaf,full_roots"`
-}
-
-// ChooseSchool sets the school a cutting is judged under. The choice made last holds, whenever it arrives.
-func (g *Garden) ChooseSchool(ctx context.Context, s SchoolChoice) (CuttingPage, error) {
-	return g.keepOnPage(ctx, s, s.CuttingID)
 }
 
 func (s SchoolChoice) named() named { return named{s.ID, "school", s.CuttingID} }
@@ -35,7 +31,8 @@ func (s SchoolChoice) write(ctx context.Context, g *Garden) error {
 	return err
 }
 
-// Ending is the fact that a cutting is established or lost.
+// Ending is the fact that a cutting is established or lost. Established needs a potting some days before:
+// success is counted when it has grown on. What was given away, or has ended, is not closed again.
 type Ending struct {
 	ID        uuid.UUID `json:"id"`
 	CuttingID uuid.UUID `json:"cutting_id"`
@@ -45,12 +42,6 @@ type Ending struct {
 
 // reasonsLost are why a cutting may be lost, in the order they are offered.
 var reasonsLost = []string{"rotted", "dried", "never_woke", "broken", "other"}
-
-// End closes the record of a cutting. Established needs a potting some days before: success is counted
-// when it has grown on. What was given away, or has ended, is not closed again.
-func (g *Garden) End(ctx context.Context, e Ending) (CuttingPage, error) {
-	return g.keepOnPage(ctx, e, e.CuttingID)
-}
 
 func (e Ending) named() named { return named{e.ID, "outcome", e.CuttingID} }
 
@@ -86,7 +77,7 @@ func (g *Garden) checkOutcome(c lived, o life.Outcome) error {
 			return plant.Refuse("on", "too early to count as grown on: at least %s after potting, which is %s", plant.Counted(early, "day", "days"), plant.Date(from, g.now().In(g.zone)))
 		}
 	case life.EndLost:
-		if o.Why != "" && !has(reasonsLost, o.Why) {
+		if o.Why != "" && !slices.Contains(reasonsLost, o.Why) {
 			return plant.Refuse("why", "%q is not a reason", o.Why)
 		}
 	default:

@@ -148,14 +148,6 @@ type MotherCorrection struct {
 	Correction[MotherWords]
 }
 
-// CorrectMother keeps a [MotherCorrection].
-func (g *Garden) CorrectMother(ctx context.Context, id uuid.UUID, c Correction[MotherWords]) (Mother, error) {
-	if _, _, err := g.Keep(ctx, MotherCorrection{id, c}); err != nil {
-		return Mother{}, err
-	}
-	return g.MotherPage(ctx, id)
-}
-
 func (c MotherCorrection) named() named { return named{c.ID, "mother_correction", c.About} }
 
 func (c MotherCorrection) write(ctx context.Context, g *Garden) error {
@@ -196,15 +188,6 @@ type VesselWords struct {
 type VesselCorrection struct {
 	About uuid.UUID `json:"about"`
 	Correction[VesselWords]
-}
-
-// CorrectVessel keeps a [VesselCorrection].
-func (g *Garden) CorrectVessel(ctx context.Context, id uuid.UUID, c Correction[VesselWords]) (VesselView, error) {
-	if _, _, err := g.Keep(ctx, VesselCorrection{id, c}); err != nil {
-		return VesselView{}, err
-	}
-	row, err := g.store.VesselByID(ctx, id)
-	return vesselView(row), err
 }
 
 func (c VesselCorrection) named() named { return named{c.ID, "vessel_correction", c.About} }
@@ -262,15 +245,6 @@ type PlaceWords struct {
 type PlaceCorrection struct {
 	About uuid.UUID `json:"about"`
 	Correction[PlaceWords]
-}
-
-// CorrectPlace keeps a [PlaceCorrection].
-func (g *Garden) CorrectPlace(ctx context.Context, id uuid.UUID, c Correction[PlaceWords]) (Place, error) {
-	if _, _, err := g.Keep(ctx, PlaceCorrection{id, c}); err != nil {
-		return Place{}, err
-	}
-	p, err := g.store.PlaceByID(ctx, id)
-	return Place{p.ID, p.Name}, err
 }
 
 func (c PlaceCorrection) named() named { return named{c.ID, "place_correction", c.About} }
@@ -381,12 +355,6 @@ type DateCorrection struct {
 	Correction[Dated]
 }
 
-// CorrectDate keeps a [DateCorrection].
-func (g *Garden) CorrectDate(ctx context.Context, kind string, id uuid.UUID, c Correction[Dated]) (Dated, error) {
-	_, _, err := g.Keep(ctx, DateCorrection{kind, id, c})
-	return c.Becomes, err
-}
-
 func (c DateCorrection) named() named { return named{c.ID, "date_correction", c.About} }
 
 func (c DateCorrection) write(ctx context.Context, g *Garden) error {
@@ -450,15 +418,6 @@ type OutcomeWords struct {
 type OutcomeCorrection struct {
 	About uuid.UUID `json:"about"`
 	Correction[OutcomeWords]
-}
-
-// CorrectOutcome keeps an [OutcomeCorrection].
-func (g *Garden) CorrectOutcome(ctx context.Context, id uuid.UUID, c Correction[OutcomeWords]) (CuttingPage, error) {
-	touched, _, err := g.Keep(ctx, OutcomeCorrection{id, c})
-	if err != nil {
-		return CuttingPage{}, err
-	}
-	return g.CuttingPage(ctx, touched.Cuttings[0])
 }
 
 func (c OutcomeCorrection) named() named { return named{c.ID, "outcome_correction", c.About} }

@@ -12,7 +12,8 @@ import (
 	"clearjar/store/sqlgen"
 )
 
-// CutBack is the fact that a piece was cut back to clean, firm tissue, and where it went then.
+// CutBack is the fact that a piece was cut back to clean, firm tissue, and where it went then. From
+// then on it is judged from what is left.
 type CutBack struct {
 	ID        uuid.UUID `json:"id"`
 	CuttingID uuid.UUID `json:"cutting_id"`
@@ -35,11 +36,6 @@ func cutBackOf(b sqlgen.CutBack, zone *time.Location) life.CutBack {
 		out.BareNodes = append(out.BareNodes, int(n))
 	}
 	return out
-}
-
-// CutBack notes that a piece was cut back, and where it was reset. From then on it is judged from what is left.
-func (g *Garden) CutBack(ctx context.Context, c CutBack) (CuttingPage, error) {
-	return g.keepOnPage(ctx, c, c.CuttingID)
 }
 
 func (c CutBack) named() named { return named{c.ID, "cut_back", c.CuttingID} }

@@ -60,14 +60,6 @@ type DiffersError struct{ ConflictError }
 // Unwrap gives it as the conflict it is.
 func (e DiffersError) Unwrap() error { return e.ConflictError }
 
-// keepOnPage keeps a fact of one cutting and shows its page.
-func (g *Garden) keepOnPage(ctx context.Context, f Fact, cutting uuid.UUID) (CuttingPage, error) {
-	if _, _, err := g.Keep(ctx, f); err != nil {
-		return CuttingPage{}, err
-	}
-	return g.CuttingPage(ctx, cutting)
-}
-
 func missing(err error, what string) error {
 	if store.IsMissing(err) {
 		return MissingError{what}

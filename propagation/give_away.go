@@ -11,17 +11,12 @@ import (
 	"clearjar/store/sqlgen"
 )
 
-// Handover is the fact that a cutting was given away, traded or sold.
+// Handover is the fact that a cutting was given away, traded or sold. It happens once, and not to a lost one.
 type Handover struct {
 	ID        uuid.UUID `json:"id"`
 	CuttingID uuid.UUID `json:"cutting_id"`
 	GivenOn   time.Time `json:"given_on"`
 	Note      string    `json:"note,omitempty" maxLength:"2000"`
-}
-
-// GiveAway notes that a cutting left the collection. It can happen once, and not to a lost one.
-func (g *Garden) GiveAway(ctx context.Context, h Handover) (CuttingPage, error) {
-	return g.keepOnPage(ctx, h, h.CuttingID)
 }
 
 func (h Handover) named() named { return named{h.ID, "handover", h.CuttingID} }

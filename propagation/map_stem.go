@@ -3,6 +3,7 @@ package propagation
 import (
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -12,7 +13,8 @@ import (
 	"clearjar/store/sqlgen"
 )
 
-// StemMapping is the fact that a stem was mapped as it stands.
+// StemMapping is the fact that a stem was mapped as it stands. An edit made on a version that is not the
+// newest is refused with what stands now; nothing is overwritten.
 type StemMapping struct {
 	// FactID names this very edit.
 	FactID   uuid.UUID `json:"fact_id"`
@@ -26,15 +28,6 @@ type StemMapping struct {
 
 // mostStems bounds the stems of one mother.
 const mostStems = 600
-
-// MapStem saves a map of a stem, new or known. An edit made on a version that is not the
-// newest is refused with what stands now; nothing is overwritten.
-func (g *Garden) MapStem(ctx context.Context, stemID uuid.UUID, m StemMapping) (MappedStem, error) {
-	if _, _, err := g.Keep(ctx, StemMap{stemID, m}); err != nil {
-		return MappedStem{}, err
-	}
-	return g.StemNow(ctx, stemID)
-}
 
 // StemMap is a map with the stem it is of.
 type StemMap struct {
@@ -85,7 +78,7 @@ func (g *Garden) nextLetter(ctx context.Context, motherID uuid.UUID) (string, er
 		return "", plant.Refuse("mother_id", "a mother has at most %d stems", mostStems)
 	}
 	n := len(letters)
-	for has(letters, plant.StemLetter(n)) {
+	for slices.Contains(letters, plant.StemLetter(n)) {
 		n++
 	}
 	return plant.StemLetter(n), nil

@@ -71,14 +71,6 @@ type NumberChoice struct {
 	Value float64 `json:"value,omitempty"`
 }
 
-// ChooseNumber puts a value, or the grower's records, in place of a starting value, or takes it back.
-func (g *Garden) ChooseNumber(ctx context.Context, n NumberChoice) ([]PlannerNumber, error) {
-	if _, _, err := g.Keep(ctx, n); err != nil {
-		return nil, err
-	}
-	return g.PlannerNumbers(ctx)
-}
-
 func (n NumberChoice) named() named { return named{id: n.ID, kind: "planner_number"} }
 
 func (n NumberChoice) write(ctx context.Context, g *Garden) error {

@@ -12,7 +12,7 @@ import (
 	"clearjar/store/sqlgen"
 )
 
-// Potting is the fact that a cutting was potted up.
+// Potting is the fact that a cutting was potted up. It happens once.
 type Potting struct {
 	ID        uuid.UUID   `json:"id"`
 	CuttingID uuid.UUID   `json:"cutting_id"`
@@ -29,11 +29,6 @@ func (g *Garden) PotFor(ctx context.Context, cuttingID uuid.UUID) (potting.Advic
 		return potting.Advice{}, err
 	}
 	return potting.Suggest(l.Numbers, l.Group, l.Kind, l.facts().LongestMM)
-}
-
-// PotUp moves a cutting into its first pot. Potting a piece twice is refused.
-func (g *Garden) PotUp(ctx context.Context, p Potting) (CuttingPage, error) {
-	return g.keepOnPage(ctx, p, p.CuttingID)
 }
 
 func (p Potting) named() named { return named{p.ID, "potting", p.CuttingID} }

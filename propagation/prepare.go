@@ -52,14 +52,6 @@ type BenchStep struct {
 	AtLatest   *time.Time `json:"at_latest,omitempty"`
 }
 
-// KeepPlan keeps a plan to prepare the bench by.
-func (g *Garden) KeepPlan(ctx context.Context, p NewPlan) (PreparedPlan, error) {
-	if _, _, err := g.Keep(ctx, p); err != nil {
-		return PreparedPlan{}, err
-	}
-	return g.PlanPage(ctx, p.ID)
-}
-
 func (p NewPlan) named() named { return named{id: p.ID, kind: "cut_plan"} }
 
 // mostPlans bounds the plans that are kept.
@@ -247,14 +239,6 @@ type Tick struct {
 	Step     string    `json:"step" maxLength:"60"`
 	Done     bool      `json:"done"`
 	TickedAt time.Time `json:"ticked_at"`
-}
-
-// TickStep ticks a line of the checklist.
-func (g *Garden) TickStep(ctx context.Context, plan uuid.UUID, t Tick) (PreparedPlan, error) {
-	if _, _, err := g.Keep(ctx, BenchTick{plan, t}); err != nil {
-		return PreparedPlan{}, err
-	}
-	return g.PlanPage(ctx, plan)
 }
 
 // BenchTick is a tick with the plan it is on.

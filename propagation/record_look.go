@@ -16,7 +16,8 @@ import (
 // mostLooks bounds the looks of one cutting, those that were corrected too.
 const mostLooks = 3000
 
-// NewLook is the fact that someone looked at a cutting.
+// NewLook is the fact that someone looked at a cutting. One dated before the cut, at nodes the piece does not
+// have, or replacing a look of another cutting or one that was already replaced is refused.
 type NewLook struct {
 	ID        uuid.UUID  `json:"id"`
 	CuttingID uuid.UUID  `json:"cutting_id"`
@@ -36,12 +37,6 @@ type LookView struct {
 	Seen     plant.Look `json:"seen"`
 	// LongestMM is the longest root of this look, 0 when none was measured.
 	LongestMM float64 `json:"longest_mm"`
-}
-
-// RecordLook keeps one look. A look dated before the cut, at nodes the piece does not
-// have, or replacing a look of another cutting or one that was already replaced is refused.
-func (g *Garden) RecordLook(ctx context.Context, l NewLook) (CuttingPage, error) {
-	return g.keepOnPage(ctx, l, l.CuttingID)
 }
 
 func (l NewLook) named() named { return named{l.ID, "look", l.CuttingID} }

@@ -85,15 +85,6 @@ func (g *Garden) placeNamed(ctx context.Context, name string) (sqlgen.Place, err
 	return g.store.PlaceByName(ctx, name)
 }
 
-// AddVessel puts a vessel on a shelf.
-func (g *Garden) AddVessel(ctx context.Context, v NewVessel) (VesselView, error) {
-	if _, _, err := g.Keep(ctx, v); err != nil {
-		return VesselView{}, err
-	}
-	row, err := g.store.VesselByID(ctx, v.ID)
-	return vesselView(row), err
-}
-
 func (v NewVessel) named() named { return named{v.ID, "vessel", v.ID} }
 
 func (v NewVessel) write(ctx context.Context, g *Garden) error {
@@ -127,7 +118,8 @@ func (v NewVessel) write(ctx context.Context, g *Garden) error {
 	return err
 }
 
-// Setting is the fact that a cutting was put into a vessel.
+// Setting is the fact that a cutting was put into a vessel, first or anew. A full vessel, or a cutting already
+// potted, given away or ended, is refused.
 type Setting struct {
 	ID        uuid.UUID `json:"id"`
 	CuttingID uuid.UUID `json:"cutting_id"`
@@ -135,18 +127,6 @@ type Setting struct {
 	SetOn     time.Time `json:"set_on"`
 	// SetNodes is how many nodes, from the base up, are in the medium.
 	SetNodes int `json:"set_nodes" minimum:"1" maximum:"60"`
-}
-
-// SetInVessel puts a cutting into a vessel, first or anew. A full vessel, or a cutting already potted, given away or ended, is refused.
-func (g *Garden) SetInVessel(ctx context.Context, s Setting) (ShelfCutting, error) {
-	if _, _, err := g.Keep(ctx, s); err != nil {
-		return ShelfCutting{}, err
-	}
-	all, err := g.views(ctx, only{ids: []uuid.UUID{s.CuttingID}})
-	if err != nil || len(all) == 0 {
-		return ShelfCutting{}, err
-	}
-	return all[0], nil
 }
 
 func (s Setting) named() named { return named{s.ID, "setting", s.CuttingID} }

@@ -103,6 +103,35 @@ func (g *Garden) Shelf(ctx context.Context) (Shelf, error) {
 	return out, nil
 }
 
+// VesselNow is a vessel as it stands.
+func (g *Garden) VesselNow(ctx context.Context, id uuid.UUID) (VesselView, error) {
+	row, err := g.store.VesselByID(ctx, id)
+	return vesselView(row), missing(err, "This vessel")
+}
+
+// PlaceNow is a shelf as it is called.
+func (g *Garden) PlaceNow(ctx context.Context, id uuid.UUID) (Place, error) {
+	p, err := g.store.PlaceByID(ctx, id)
+	return Place{p.ID, p.Name}, missing(err, "This shelf")
+}
+
+// Cuttings are these cuttings as the lists draw them, by the day they were cut.
+func (g *Garden) Cuttings(ctx context.Context, ids []uuid.UUID) ([]ShelfCutting, error) {
+	return g.views(ctx, only{ids: ids})
+}
+
+// CuttingNow is one cutting as the lists draw it.
+func (g *Garden) CuttingNow(ctx context.Context, id uuid.UUID) (ShelfCutting, error) {
+	all, err := g.Cuttings(ctx, []uuid.UUID{id})
+	if err != nil {
+		return ShelfCutting{}, err
+	}
+	if len(all) == 0 {
+		return ShelfCutting{}, MissingError{"This cutting"}
+	}
+	return all[0], nil
+}
+
 // Event is one thing that happened to a cutting.
 type Event struct {
 	On time.Time `json:"on"`

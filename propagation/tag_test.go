@@ -31,7 +31,10 @@ func TestTagThatIsTakenIsNoDeadEnd(t *testing.T) {
 	sort, _ := plant.Jar.Sort()
 	tags := map[string]bool{}
 	for _, id := range []uuid.UUID{a, b} {
-		v, err := g.AddVessel(store.As(t.Context(), store.First), NewVessel{ID: id, Name: "Jar " + id.String(), Place: "Sill", Vessel: sort.Usual})
+		ctx := store.As(t.Context(), store.First)
+		_, _, err := g.Keep(ctx, NewVessel{ID: id, Name: "Jar " + id.String(), Place: "Sill", Vessel: sort.Usual})
+		require.NoError(t, err)
+		v, err := g.VesselNow(ctx, id)
 		require.NoError(t, err)
 		tags[v.Tag] = true
 	}

@@ -14,7 +14,8 @@ import (
 	"clearjar/store/wish"
 )
 
-// Cut is the fact that stems of one mother were cut at these places.
+// Cut is the fact that stems of one mother were cut at these places: each piece gets its code, and its nodes
+// count as taken. With a refused piece, on a map that has changed, or with nodes already taken nothing is cut.
 type Cut struct {
 	ID uuid.UUID `json:"id"`
 	// PlanID is the prepared plan that was carried out, if there was one.
@@ -27,15 +28,6 @@ type Cut struct {
 
 // earliestRecord is before any record.
 var earliestRecord = time.Date(1990, 1, 1, 0, 0, 0, 0, time.UTC)
-
-// TakeCuttings makes the cuttings of a plan: each gets its code, and its nodes count as taken.
-// A plan with a refused piece, on a map that has changed, or with nodes already taken makes nothing.
-func (g *Garden) TakeCuttings(ctx context.Context, c Cut) ([]ShelfCutting, error) {
-	if _, _, err := g.Keep(ctx, c); err != nil {
-		return nil, err
-	}
-	return g.cuttingsOfCut(ctx, c)
-}
 
 func (c Cut) named() named { return named{id: c.ID, kind: "cut"} }
 
@@ -155,23 +147,4 @@ func (g *Garden) take(ctx context.Context, cut uuid.UUID, stem sqlgen.Stem, moth
 	}
 	mark(&g.touched.Cuttings, id)
 	return id, err
-}
-
-func (g *Garden) cuttingsOfCut(ctx context.Context, c Cut) ([]ShelfCutting, error) {
-	cuts := []uuid.UUID{}
-	for _, s := range c.Stems {
-		cuts = append(cuts, stemCutID(c.ID, s.StemID))
-	}
-	rows, err := g.store.CuttingsOfCuts(ctx, cuts)
-	if err != nil {
-		return nil, err
-	}
-	ids := []uuid.UUID{}
-	for _, r := range rows {
-		ids = append(ids, r.ID)
-	}
-	if len(ids) == 0 {
-		return []ShelfCutting{}, nil
-	}
-	return g.views(ctx, only{ids: ids})
 }

@@ -16,14 +16,6 @@ type Watering struct {
 	WateredOn time.Time `json:"watered_on"`
 }
 
-// Water notes that a mother was watered.
-func (g *Garden) Water(ctx context.Context, w Watering) (Mother, error) {
-	if _, _, err := g.Keep(ctx, w); err != nil {
-		return Mother{}, err
-	}
-	return g.MotherPage(ctx, w.MotherID)
-}
-
 func (w Watering) named() named { return named{w.ID, "watering", w.MotherID} }
 
 func (w Watering) write(ctx context.Context, g *Garden) error {

@@ -178,12 +178,6 @@ var withdrawals = map[string]func(ctx context.Context, g *Garden, id uuid.UUID) 
 	},
 }
 
-// Withdraw takes back something that was noted.
-func (g *Garden) Withdraw(ctx context.Context, w Withdrawal) (Withdrawn, error) {
-	_, _, err := g.Keep(ctx, w)
-	return Withdrawn{w.Kind, w.About}, err
-}
-
 func (w Withdrawal) named() named { return named{w.ID, "withdrawal", w.About} }
 
 func (w Withdrawal) write(ctx context.Context, g *Garden) error {

@@ -32,7 +32,7 @@ func cutRoutes(api huma.API, g *propagation.Garden) {
 		})
 	post(api, g, "keepPlan", "/api/plans", "Keep a plan, to prepare the bench by",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewPlan]) (propagation.PreparedPlan, error) {
-			return g.KeepPlan(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.ID, g.PlanPage)
 		})
 	get(api, g, "plan", "/api/plans/{id}", "A kept plan with its bench checklist",
 		func(ctx context.Context, g *propagation.Garden, in *byID) (propagation.PreparedPlan, error) {
@@ -40,7 +40,7 @@ func cutRoutes(api huma.API, g *propagation.Garden) {
 		})
 	post(api, g, "tickStep", "/api/plans/{id}/ticks", "Tick a line of the checklist; timers start with it",
 		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.Tick]) (propagation.PreparedPlan, error) {
-			return g.TickStep(ctx, in.parse(), in.Body)
+			return kept(ctx, g, propagation.BenchTick{PlanID: in.parse(), Tick: in.Body}, in.parse(), g.PlanPage)
 		})
 	get(api, g, "plannerNumbers", "/api/planner-numbers", "The planner's numbers with the grower's decisions and records",
 		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]propagation.PlannerNumber, error) {
@@ -48,15 +48,18 @@ func cutRoutes(api huma.API, g *propagation.Garden) {
 		})
 	post(api, g, "chooseNumber", "/api/planner-numbers", "Put a value, or your records, in place of a starting value",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NumberChoice]) ([]propagation.PlannerNumber, error) {
-			return g.ChooseNumber(ctx, in.Body)
+			if _, _, err := g.Keep(ctx, in.Body); err != nil {
+				return nil, err
+			}
+			return g.PlannerNumbers(ctx)
 		})
 	post(api, g, "water", "/api/waterings", "Note that a mother was watered",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Watering]) (propagation.Mother, error) {
-			return g.Water(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.MotherID, g.MotherPage)
 		})
 	post(api, g, "giveAway", "/api/handovers", "Note that a cutting was given away",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Handover]) (propagation.CuttingPage, error) {
-			return g.GiveAway(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingPage)
 		})
 	post(api, g, "weighOffer", "/api/offers", "What an offered piece is worth trying for",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.OfferedPiece]) (cutplan.OfferAnswer, error) {

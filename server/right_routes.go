@@ -20,19 +20,23 @@ func put[In, Out any](api huma.API, g *propagation.Garden, id, path, summary str
 func putRightRoutes(api huma.API, g *propagation.Garden) {
 	put(api, g, "correctMother", "/api/mothers/{id}", "Put right what is said of a mother",
 		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.Correction[propagation.MotherWords]]) (propagation.Mother, error) {
-			return g.CorrectMother(ctx, in.parse(), in.Body)
+			return kept(ctx, g, propagation.MotherCorrection{About: in.parse(), Correction: in.Body}, in.parse(), g.MotherPage)
 		})
 	put(api, g, "correctVessel", "/api/vessels/{id}", "Put right a vessel: name, place, sizes",
 		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.Correction[propagation.VesselWords]]) (propagation.VesselView, error) {
-			return g.CorrectVessel(ctx, in.parse(), in.Body)
+			return kept(ctx, g, propagation.VesselCorrection{About: in.parse(), Correction: in.Body}, in.parse(), g.VesselNow)
 		})
 	put(api, g, "correctPlace", "/api/places/{id}", "Rename a shelf",
 		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.Correction[propagation.PlaceWords]]) (propagation.Place, error) {
-			return g.CorrectPlace(ctx, in.parse(), in.Body)
+			return kept(ctx, g, propagation.PlaceCorrection{About: in.parse(), Correction: in.Body}, in.parse(), g.PlaceNow)
 		})
 	put(api, g, "correctOutcome", "/api/outcomes/{id}", "Put right how, when and why a cutting ended",
 		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.Correction[propagation.OutcomeWords]]) (propagation.CuttingPage, error) {
-			return g.CorrectOutcome(ctx, in.parse(), in.Body)
+			touched, _, err := g.Keep(ctx, propagation.OutcomeCorrection{About: in.parse(), Correction: in.Body})
+			if err != nil {
+				return propagation.CuttingPage{}, err
+			}
+			return g.CuttingPage(ctx, touched.Cuttings[0])
 		})
 	type dated struct {
 		ID   string `path:"id" format:"uuid"`
@@ -41,19 +45,21 @@ func putRightRoutes(api huma.API, g *propagation.Garden) {
 	}
 	put(api, g, "correctDate", "/api/dates/{kind}/{id}", "Put right when something happened",
 		func(ctx context.Context, g *propagation.Garden, in *dated) (propagation.Dated, error) {
-			return g.CorrectDate(ctx, in.Kind, uuid.MustParse(in.ID), in.Body)
+			_, _, err := g.Keep(ctx, propagation.DateCorrection{Kind: in.Kind, About: uuid.MustParse(in.ID), Correction: in.Body})
+			return in.Body.Becomes, err
 		})
 	post(api, g, "withdraw", "/api/withdrawals", "Take back something that was noted",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Withdrawal]) (propagation.Withdrawn, error) {
-			return g.Withdraw(ctx, in.Body)
+			_, _, err := g.Keep(ctx, in.Body)
+			return propagation.Withdrawn{Kind: in.Body.Kind, About: in.Body.About}, err
 		})
 	post(api, g, "cutBack", "/api/cut-backs", "Note that a piece was cut back to sound tissue, and where it was reset",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.CutBack]) (propagation.CuttingPage, error) {
-			return g.CutBack(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingPage)
 		})
 	post(api, g, "bringIn", "/api/brought", "Take in a piece without a mapped mother: bought, traded, found in a jar",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Brought]) (propagation.CuttingPage, error) {
-			return g.BringIn(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.CuttingID(), g.CuttingPage)
 		})
 	get(api, g, "find", "/api/find", "Cuttings in whatever state, and vessels, by code, tag or name",
 		func(ctx context.Context, g *propagation.Garden, in *struct {

@@ -62,6 +62,15 @@ func register[In, Out any](api huma.API, g *propagation.Garden, method, id, path
 	})
 }
 
+// kept keeps a fact and shows what it is about as it is then.
+func kept[T any](ctx context.Context, g *propagation.Garden, f propagation.Fact, about uuid.UUID, now func(context.Context, uuid.UUID) (T, error)) (T, error) {
+	if _, _, err := g.Keep(ctx, f); err != nil {
+		var none T
+		return none, err
+	}
+	return now(ctx, about)
+}
+
 // Routes adds every operation to the contract.
 func Routes(api huma.API, g *propagation.Garden) {
 	get(api, g, "handbook", "/api/handbook", "Groups, schools, vessels, cautions and every number with its basis",
@@ -83,7 +92,7 @@ func Routes(api huma.API, g *propagation.Garden) {
 		})
 	post(api, g, "addMother", "/api/mothers", "Take in a mother plant",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewMother]) (propagation.Mother, error) {
-			return g.AddMother(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.ID, g.MotherPage)
 		})
 	get(api, g, "stem", "/api/stems/{id}", "One stem with its newest map",
 		func(ctx context.Context, g *propagation.Garden, in *byID) (propagation.MappedStem, error) {
@@ -91,20 +100,24 @@ func Routes(api huma.API, g *propagation.Garden) {
 		})
 	register(api, g, http.MethodPut, "mapStem", "/api/stems/{id}", "Save the map of a stem",
 		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.StemMapping]) (propagation.MappedStem, error) {
-			return g.MapStem(ctx, in.parse(), in.Body)
+			return kept(ctx, g, propagation.StemMap{StemID: in.parse(), StemMapping: in.Body}, in.parse(), g.StemNow)
 		})
 	post(api, g, "takeCuttings", "/api/cuts", "Cut: the cuttings come into being",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Cut]) ([]propagation.ShelfCutting, error) {
-			return g.TakeCuttings(ctx, in.Body)
+			touched, _, err := g.Keep(ctx, in.Body)
+			if err != nil {
+				return nil, err
+			}
+			return g.Cuttings(ctx, touched.Cuttings)
 		})
 
 	post(api, g, "addVessel", "/api/vessels", "Put a vessel on a shelf",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewVessel]) (propagation.VesselView, error) {
-			return g.AddVessel(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.ID, g.VesselNow)
 		})
 	post(api, g, "setInVessel", "/api/settings", "Set a cutting into a vessel",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Setting]) (propagation.ShelfCutting, error) {
-			return g.SetInVessel(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingNow)
 		})
 
 	get(api, g, "cutting", "/api/cuttings/{id}", "One piece's life",
@@ -117,7 +130,7 @@ func Routes(api huma.API, g *propagation.Garden) {
 		})
 	post(api, g, "recordLook", "/api/looks", "Record a look",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewLook]) (propagation.CuttingPage, error) {
-			return g.RecordLook(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingPage)
 		})
 	post(api, g, "measure", "/api/measure", "Lengths in mm of lines on a photo",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Measuring]) (rootphoto.Result, error) {
@@ -125,15 +138,15 @@ func Routes(api huma.API, g *propagation.Garden) {
 		})
 	post(api, g, "chooseSchool", "/api/schools", "Choose the school for a cutting",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.SchoolChoice]) (propagation.CuttingPage, error) {
-			return g.ChooseSchool(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingPage)
 		})
 	post(api, g, "potUp", "/api/pottings", "Pot up a cutting",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Potting]) (propagation.CuttingPage, error) {
-			return g.PotUp(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingPage)
 		})
 	post(api, g, "end", "/api/outcomes", "Close a cutting's record: established or lost",
 		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Ending]) (propagation.CuttingPage, error) {
-			return g.End(ctx, in.Body)
+			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingPage)
 		})
 	get(api, g, "household", "/api/household", "Where the grower is: days and seasons",
 		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (propagation.Household, error) {
