@@ -8,16 +8,18 @@ import (
 
 	"clearjar/core/plant"
 	"clearjar/propagation"
+	"clearjar/propagation/door"
+	"clearjar/propagation/show"
 )
 
 // Crowd adds made-up cuttings, ten to a stem and two to a jar, until there are at least n:
 // for measuring how the shelf behaves when it is full.
 func Crowd(ctx context.Context, g *propagation.Garden, n int) error {
-	shelf, err := g.Shelf(ctx)
+	shelf, err := show.ShelfNow(ctx, g)
 	if err != nil {
 		return err
 	}
-	l := &loader{ctx, g, map[string]propagation.Mother{}, nil, nil}
+	l := &loader{ctx, g, map[string]show.Mother{}, nil, nil}
 	for have := len(shelf.Cuttings); have < n; have += 10 {
 		if err := l.addTen(have); err != nil {
 			return err
@@ -27,7 +29,7 @@ func Crowd(ctx context.Context, g *propagation.Garden, n int) error {
 }
 
 func (l *loader) addTen(have int) error {
-	m, err := l.addMother(propagation.NewMother{MotherWords: propagation.MotherWords{Name: fmt.Sprintf("Scindapsus crowd %d", have), GroupKey: "soft_climber", Pattern: "plain"}})
+	m, err := l.addMother(door.NewMother{MotherWords: door.MotherWords{Name: fmt.Sprintf("Scindapsus crowd %d", have), GroupKey: "soft_climber", Pattern: "plain"}})
 	if err != nil {
 		return err
 	}
@@ -40,7 +42,7 @@ func (l *loader) addTen(have int) error {
 			after = append(after, i)
 		}
 	}
-	mapped, err := l.mapStem(propagation.StemMapping{MotherID: m.ID, Stem: stem.stem()})
+	mapped, err := l.mapStem(door.StemMapping{MotherID: m.ID, Stem: stem.stem()})
 	if err != nil {
 		return err
 	}
@@ -56,7 +58,7 @@ func (l *loader) addTen(have int) error {
 	for i, c := range made {
 		if i%2 == 0 {
 			jar := plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 120, WallMM: 2, FillMM: 85, Holds: 2}
-			v, err := l.addVessel(propagation.NewVessel{Name: fmt.Sprintf("Jar %d-%d", have, i), Place: fmt.Sprintf("Rack %d", have/60), Vessel: jar})
+			v, err := l.addVessel(door.NewVessel{Name: fmt.Sprintf("Jar %d-%d", have, i), Place: fmt.Sprintf("Rack %d", have/60), Vessel: jar})
 			if err != nil {
 				return err
 			}

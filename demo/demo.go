@@ -19,6 +19,11 @@ import (
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
 	"clearjar/propagation"
+	"clearjar/propagation/bench"
+	"clearjar/propagation/conclude"
+	"clearjar/propagation/door"
+	"clearjar/propagation/photo"
+	"clearjar/propagation/show"
 )
 
 //go:embed photos
@@ -28,18 +33,18 @@ var photos embed.FS
 type loader struct {
 	ctx     context.Context
 	garden  *propagation.Garden
-	mothers map[string]propagation.Mother
+	mothers map[string]show.Mother
 	vessels map[string]uuid.UUID
-	stems   map[string]propagation.MappedStem
+	stems   map[string]bench.MappedStem
 }
 
 // Load fills an empty garden. It does nothing, and says so, when there are mothers already.
 func Load(ctx context.Context, g *propagation.Garden) (loaded bool, err error) {
-	have, err := g.Mothers(ctx)
+	have, err := show.Mothers(ctx, g)
 	if err != nil || len(have) > 0 {
 		return false, err
 	}
-	l := &loader{ctx, g, map[string]propagation.Mother{}, map[string]uuid.UUID{}, map[string]propagation.MappedStem{}}
+	l := &loader{ctx, g, map[string]show.Mother{}, map[string]uuid.UUID{}, map[string]bench.MappedStem{}}
 	steps := []func() error{l.addMothers, l.addVessels, l.addStems, l.addPieces, l.addWaterings, l.addPlan}
 	for _, step := range steps {
 		if err := step(); err != nil {
@@ -49,41 +54,41 @@ func Load(ctx context.Context, g *propagation.Garden) (loaded bool, err error) {
 	return true, nil
 }
 
-func (l *loader) keep(f propagation.Fact) (propagation.Touched, error) {
-	touched, _, err := l.garden.Keep(l.ctx, f)
+func (l *loader) keep(f door.Fact) (door.Touched, error) {
+	touched, _, err := door.Keep(l.ctx, l.garden, f)
 	return touched, err
 }
 
 // addMother, addVessel, mapStem and cut keep a fact and give what came of it.
-func (l *loader) addMother(m propagation.NewMother) (propagation.Mother, error) {
+func (l *loader) addMother(m door.NewMother) (show.Mother, error) {
 	m.ID = newID()
 	if _, err := l.keep(m); err != nil {
-		return propagation.Mother{}, err
+		return show.Mother{}, err
 	}
-	return l.garden.MotherPage(l.ctx, m.ID)
+	return show.MotherPage(l.ctx, l.garden, m.ID)
 }
 
-func (l *loader) addVessel(v propagation.NewVessel) (uuid.UUID, error) {
+func (l *loader) addVessel(v door.NewVessel) (uuid.UUID, error) {
 	v.ID = newID()
 	_, err := l.keep(v)
 	return v.ID, err
 }
 
-func (l *loader) mapStem(m propagation.StemMapping) (propagation.MappedStem, error) {
+func (l *loader) mapStem(m door.StemMapping) (bench.MappedStem, error) {
 	id := newID()
 	m.FactID = newID()
-	if _, err := l.keep(propagation.StemMap{StemID: id, StemMapping: m}); err != nil {
-		return propagation.MappedStem{}, err
+	if _, err := l.keep(door.StemMap{StemID: id, StemMapping: m}); err != nil {
+		return bench.MappedStem{}, err
 	}
-	return l.garden.StemNow(l.ctx, id)
+	return show.StemNow(l.ctx, l.garden, id)
 }
 
-func (l *loader) cut(on time.Time, stem propagation.MappedStem, knives []float64) ([]propagation.ShelfCutting, error) {
-	touched, err := l.keep(propagation.Cut{ID: newID(), CutOn: on, Stems: []propagation.StemWish{{StemID: stem.ID, Version: stem.Version, KnivesMM: knives}}})
+func (l *loader) cut(on time.Time, stem bench.MappedStem, knives []float64) ([]conclude.ShelfCutting, error) {
+	touched, err := l.keep(door.Cut{ID: newID(), CutOn: on, Stems: []bench.StemWish{{StemID: stem.ID, Version: stem.Version, KnivesMM: knives}}})
 	if err != nil {
 		return nil, err
 	}
-	return l.garden.Cuttings(l.ctx, touched.Cuttings)
+	return show.Cuttings(l.ctx, l.garden, touched.Cuttings)
 }
 
 func newID() uuid.UUID { return uuid.Must(uuid.NewV7()) }
@@ -96,8 +101,8 @@ func (l *loader) ago(days int) time.Time {
 
 func (l *loader) addMothers() error {
 	for _, m := range mothers {
-		made, err := l.addMother(propagation.NewMother{
-			Code: m.code, MotherWords: propagation.MotherWords{Name: m.name, GroupKey: m.group, Provenance: m.from, Pattern: m.pattern},
+		made, err := l.addMother(door.NewMother{
+			Code: m.code, MotherWords: door.MotherWords{Name: m.name, GroupKey: m.group, Provenance: m.from, Pattern: m.pattern},
 		})
 		if err != nil {
 			return err
@@ -109,7 +114,7 @@ func (l *loader) addMothers() error {
 
 func (l *loader) addVessels() error {
 	for _, v := range vessels {
-		made, err := l.addVessel(propagation.NewVessel{Name: v.name, Place: v.place, Vessel: v.Vessel})
+		made, err := l.addVessel(door.NewVessel{Name: v.name, Place: v.place, Vessel: v.Vessel})
 		if err != nil {
 			return err
 		}
@@ -121,7 +126,7 @@ func (l *loader) addVessels() error {
 func (l *loader) addStems() error {
 	for _, s := range stems {
 		on := l.ago(mappedAgo)
-		made, err := l.mapStem(propagation.StemMapping{MotherID: l.mothers[s.mother].ID, Stem: s.stem(), MappedOn: &on})
+		made, err := l.mapStem(door.StemMapping{MotherID: l.mothers[s.mother].ID, Stem: s.stem(), MappedOn: &on})
 		if err != nil {
 			return err
 		}
@@ -163,7 +168,7 @@ func (l *loader) addWaterings() error {
 		if now := l.garden.Today(); on.After(now) {
 			on = now
 		}
-		if _, err := l.keep(propagation.Watering{ID: newID(), MotherID: l.mothers[code].ID, WateredOn: on}); err != nil {
+		if _, err := l.keep(door.Watering{ID: newID(), MotherID: l.mothers[code].ID, WateredOn: on}); err != nil {
 			return err
 		}
 	}
@@ -173,24 +178,24 @@ func (l *loader) addWaterings() error {
 // addPlan keeps one plan that is being prepared: the second wax vine stem, which has to callus.
 func (l *loader) addPlan() error {
 	stem := l.stems["HOY-B"]
-	wish := propagation.PlanWish{Stems: []propagation.StemWish{{StemID: stem.ID, Version: stem.Version}}}
+	wish := bench.PlanWish{Stems: []bench.StemWish{{StemID: stem.ID, Version: stem.Version}}}
 	wish.Limits = cutplan.DefaultLimits()
 	wish.Conditions.Medium = plant.Moss
-	_, err := l.keep(propagation.NewPlan{ID: newID(), PlanWish: wish})
+	_, err := l.keep(door.NewPlan{ID: newID(), PlanWish: wish})
 	return err
 }
 
 // live writes what happened to one piece after the cut.
-func (l *loader) live(c propagation.ShelfCutting, p life, cutAgo int) error {
+func (l *loader) live(c conclude.ShelfCutting, p life, cutAgo int) error {
 	set := min(2, c.Piece.Last-c.Piece.First+1)
 	if p.setNodes > 0 {
 		set = p.setNodes
 	}
-	if _, err := l.keep(propagation.Setting{ID: newID(), CuttingID: c.ID, VesselID: l.vessels[p.vessel], SetOn: l.ago(cutAgo), SetNodes: set}); err != nil {
+	if _, err := l.keep(door.Setting{ID: newID(), CuttingID: c.ID, VesselID: l.vessels[p.vessel], SetOn: l.ago(cutAgo), SetNodes: set}); err != nil {
 		return err
 	}
 	if p.school != "" {
-		if _, err := l.keep(propagation.SchoolChoice{ID: newID(), CuttingID: c.ID, School: p.school}); err != nil {
+		if _, err := l.keep(door.SchoolChoice{ID: newID(), CuttingID: c.ID, School: p.school}); err != nil {
 			return err
 		}
 	}
@@ -209,20 +214,20 @@ func (l *loader) live(c propagation.ShelfCutting, p life, cutAgo int) error {
 		}
 	}
 	if p.pottedAgo > 0 {
-		_, err := l.keep(propagation.Potting{ID: newID(), CuttingID: c.ID, Place: p.potAt, PottedOn: l.ago(p.pottedAgo), Pot: potting.Pot{TopMM: 90, BottomMM: 68, DepthMM: 85}})
+		_, err := l.keep(door.Potting{ID: newID(), CuttingID: c.ID, Place: p.potAt, PottedOn: l.ago(p.pottedAgo), Pot: potting.Pot{TopMM: 90, BottomMM: 68, DepthMM: 85}})
 		if err != nil {
 			return err
 		}
 	}
 	if p.ended != "" {
-		_, err := l.keep(propagation.Ending{ID: newID(), CuttingID: c.ID, Outcome: readiness.Outcome{On: l.ago(p.endedAgo), Kind: p.ended}})
+		_, err := l.keep(door.Ending{ID: newID(), CuttingID: c.ID, Outcome: readiness.Outcome{On: l.ago(p.endedAgo), Kind: p.ended}})
 		return err
 	}
 	return nil
 }
 
-func (l *loader) look(c propagation.ShelfCutting, look plant.Look, daysAgo int, photo *uuid.UUID) error {
-	_, err := l.keep(propagation.NewLook{ID: newID(), CuttingID: c.ID, LookedAt: l.ago(daysAgo), PhotoID: photo, Seen: look})
+func (l *loader) look(c conclude.ShelfCutting, look plant.Look, daysAgo int, photo *uuid.UUID) error {
+	_, err := l.keep(door.NewLook{ID: newID(), CuttingID: c.ID, LookedAt: l.ago(daysAgo), PhotoID: photo, Seen: look})
 	return err
 }
 
@@ -252,7 +257,7 @@ func (s seenAt) point() (plant.Point, bool) {
 }
 
 // photographed keeps a rendered photo, dated as if it had been taken on that day, and a look with its true root lengths.
-func (l *loader) photographed(c propagation.ShelfCutting, p life, day, cutAgo int, last bool) error {
+func (l *loader) photographed(c conclude.ShelfCutting, p life, day, cutAgo int, last bool) error {
 	name := fmt.Sprintf("photos/%s_day%02d", p.photo, day)
 	picture, err := photos.ReadFile(name + ".jpg")
 	if err != nil {
@@ -266,7 +271,7 @@ func (l *loader) photographed(c propagation.ShelfCutting, p life, day, cutAgo in
 	if err := json.Unmarshal(raw, &t); err != nil {
 		return err
 	}
-	kept, err := l.garden.KeepPhoto(l.ctx, newID(), redate(picture, t.Taken, l.ago(cutAgo-day)))
+	kept, err := photo.Keep(l.ctx, l.garden, newID(), redate(picture, t.Taken, l.ago(cutAgo-day)))
 	if err != nil {
 		return err
 	}

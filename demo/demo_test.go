@@ -13,6 +13,7 @@ import (
 	"clearjar/core/plant"
 	"clearjar/core/rootphoto"
 	"clearjar/propagation"
+	"clearjar/propagation/show"
 	"clearjar/store"
 	"clearjar/store/storetest"
 )
@@ -24,7 +25,7 @@ func TestEveryVerdictOccursWhateverTheSeason(t *testing.T) {
 		loaded, err := Load(store.As(t.Context(), store.First), g)
 		require.NoError(t, err)
 		require.True(t, loaded)
-		shelf, err := g.Shelf(store.As(t.Context(), store.First))
+		shelf, err := show.ShelfNow(store.As(t.Context(), store.First), g)
 		require.NoError(t, err)
 		require.Len(t, shelf.Vessels, 11)
 		require.Len(t, shelf.Places, 3)
@@ -36,10 +37,10 @@ func TestEveryVerdictOccursWhateverTheSeason(t *testing.T) {
 			seen[c.Judgement.Verdict]++
 			require.NotContains(t, []plant.Verdict{plant.Done, plant.Lost}, c.Judgement.Verdict, "what ended leaves the shelf")
 		}
-		mothers, err := g.Mothers(store.As(t.Context(), store.First))
+		mothers, err := show.Mothers(store.As(t.Context(), store.First), g)
 		require.NoError(t, err)
 		for _, m := range mothers {
-			page, err := g.MotherPage(store.As(t.Context(), store.First), m.ID)
+			page, err := show.MotherPage(store.As(t.Context(), store.First), g, m.ID)
 			require.NoError(t, err)
 			for _, s := range page.Stems {
 				for _, c := range page.Cuts {

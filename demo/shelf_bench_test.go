@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"clearjar/propagation"
+	"clearjar/propagation/show"
 	"clearjar/store"
 	"clearjar/store/storetest"
 )
@@ -18,7 +19,7 @@ func benchmarkShelf(b *testing.B, cuttings int) {
 	require.NoError(b, err)
 	require.NoError(b, Crowd(ctx, g, cuttings))
 	for b.Loop() {
-		_, err := g.Shelf(ctx)
+		_, err := show.ShelfNow(ctx, g)
 		require.NoError(b, err)
 	}
 }

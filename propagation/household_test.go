@@ -1,4 +1,4 @@
-package propagation
+package propagation_test
 
 import (
 	"bytes"
@@ -12,6 +12,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"clearjar/core/plant"
+	"clearjar/propagation"
+	"clearjar/propagation/door"
+	"clearjar/propagation/photo"
+	"clearjar/propagation/show"
 	"clearjar/store"
 	"clearjar/store/sqlgen"
 	"clearjar/store/storetest"
@@ -22,7 +26,7 @@ var noon = time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)
 func v7() uuid.UUID { return uuid.Must(uuid.NewV7()) }
 
 // neighbours are two households in one database.
-func neighbours(t *testing.T) (s *store.Store, g *Garden, a, b context.Context) {
+func neighbours(t *testing.T) (s *store.Store, g *propagation.Garden, a, b context.Context) {
 	t.Helper()
 	s = storetest.Open(t)
 	a = store.As(t.Context(), store.First)
@@ -30,7 +34,7 @@ func neighbours(t *testing.T) (s *store.Store, g *Garden, a, b context.Context) 
 	b = store.As(t.Context(), other)
 	_, err := s.Pool.Exec(b, "insert into household (id) values ($1)", other)
 	require.NoError(t, err)
-	return s, New(s, func() time.Time { return noon }, time.UTC), a, b
+	return s, propagation.New(s, func() time.Time { return noon }, time.UTC), a, b
 }
 
 func pixels(t *testing.T) []byte {
@@ -44,57 +48,57 @@ func pixels(t *testing.T) []byte {
 func TestNothingCrossesBetweenHouseholds(t *testing.T) {
 	t.Parallel()
 	s, g, a, b := neighbours(t)
-	brought := Brought{ID: v7(), Name: "Hoya linearis", GroupKey: "wax_vine", Kind: plant.StemCutting, Nodes: 2, Leaves: 2, Since: noon.AddDate(0, 0, -20), KnownTo: "day"}
-	vessel := NewVessel{ID: v7(), Name: "Jar", Place: "Sill", Vessel: plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 120, WallMM: 2, FillMM: 80, Holds: 3}}
-	photo := v7()
-	look := NewLook{ID: v7(), LookedAt: noon, PhotoID: &photo, Seen: plant.Look{Stem: "firm", Roots: []plant.Root{}, Buds: []plant.BudAt{}}}
-	keep := func(ctx context.Context, f Fact) Touched {
+	brought := door.Brought{ID: v7(), Name: "Hoya linearis", GroupKey: "wax_vine", Kind: plant.StemCutting, Nodes: 2, Leaves: 2, Since: noon.AddDate(0, 0, -20), KnownTo: "day"}
+	vessel := door.NewVessel{ID: v7(), Name: "Jar", Place: "Sill", Vessel: plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 120, WallMM: 2, FillMM: 80, Holds: 3}}
+	picture := v7()
+	look := door.NewLook{ID: v7(), LookedAt: noon, PhotoID: &picture, Seen: plant.Look{Stem: "firm", Roots: []plant.Root{}, Buds: []plant.BudAt{}}}
+	keep := func(ctx context.Context, f door.Fact) door.Touched {
 		t.Helper()
-		touched, same, err := g.Keep(ctx, f)
+		touched, same, err := door.Keep(ctx, g, f)
 		require.NoError(t, err)
 		require.False(t, same)
 		return touched
 	}
 	cutting := keep(a, brought).Cuttings[0]
 	keep(a, vessel)
-	first, err := g.KeepPhoto(a, photo, pixels(t))
+	first, err := photo.Keep(a, g, picture, pixels(t))
 	require.NoError(t, err)
 	look.CuttingID = cutting
 	keep(a, look)
-	keep(a, Setting{ID: v7(), CuttingID: cutting, VesselID: vessel.ID, SetOn: noon, SetNodes: 1})
-	keep(a, NumberChoice{ID: v7(), Key: "readiness.early.longest", Kind: "value", Value: 33})
+	keep(a, door.Setting{ID: v7(), CuttingID: cutting, VesselID: vessel.ID, SetOn: noon, SetNodes: 1})
+	keep(a, door.NumberChoice{ID: v7(), Key: "readiness.early.longest", Kind: "value", Value: 33})
 
 	// The other sees none of it.
-	shelf, err := g.Shelf(b)
+	shelf, err := show.ShelfNow(b, g)
 	require.NoError(t, err)
 	require.Empty(t, shelf.Cuttings)
 	require.Empty(t, shelf.Vessels)
-	mothers, err := g.Mothers(b)
+	mothers, err := show.Mothers(b, g)
 	require.NoError(t, err)
 	require.Empty(t, mothers)
-	found, err := g.Find(b, "hoya")
+	found, err := show.Find(b, g, "hoya")
 	require.NoError(t, err)
 	require.Empty(t, found.Cuttings)
-	_, err = g.CuttingPage(b, cutting)
-	require.ErrorAs(t, err, new(MissingError))
-	_, err = g.PhotoView(b, photo, 320)
-	require.ErrorAs(t, err, new(MissingError))
-	numbers, err := g.numbers(b)
+	_, err = show.OneCutting(b, g, cutting)
+	require.ErrorAs(t, err, new(propagation.MissingError))
+	_, err = photo.View(b, g, picture, 320)
+	require.ErrorAs(t, err, new(propagation.MissingError))
+	numbers, err := g.Numbers(b)
 	require.NoError(t, err)
 	require.Empty(t, numbers.Changed(), "numbers are the household's own")
 
 	// What it writes about the first one's things is refused: they are not here.
-	for _, f := range []Fact{
-		NewLook{ID: v7(), CuttingID: cutting, LookedAt: noon, Seen: plant.Look{Roots: []plant.Root{}, Buds: []plant.BudAt{}}},
-		Handover{ID: v7(), CuttingID: cutting, GivenOn: noon},
-		Withdrawal{ID: v7(), Kind: "brought", About: brought.ID},
-		Withdrawal{ID: v7(), Kind: "vessel", About: vessel.ID},
-		SchoolChoice{ID: v7(), CuttingID: cutting, School: plant.FullRoots},
-		DateCorrection{"cut", brought.cutID(), Correction[Dated]{ID: v7(), Becomes: Dated{noon}}},
-		VesselCorrection{vessel.ID, Correction[VesselWords]{ID: v7(), Becomes: VesselWords{"Mine", "Sill", vessel.Vessel}}},
+	for _, f := range []door.Fact{
+		door.NewLook{ID: v7(), CuttingID: cutting, LookedAt: noon, Seen: plant.Look{Roots: []plant.Root{}, Buds: []plant.BudAt{}}},
+		door.Handover{ID: v7(), CuttingID: cutting, GivenOn: noon},
+		door.Withdrawal{ID: v7(), Kind: "brought", About: brought.ID},
+		door.Withdrawal{ID: v7(), Kind: "vessel", About: vessel.ID},
+		door.SchoolChoice{ID: v7(), CuttingID: cutting, School: plant.FullRoots},
+		door.DateCorrection{Kind: "cut", About: brought.CutID(), Correction: door.Correction[door.Dated]{ID: v7(), Becomes: door.Dated{On: noon}}},
+		door.VesselCorrection{About: vessel.ID, Correction: door.Correction[door.VesselWords]{ID: v7(), Becomes: door.VesselWords{Name: "Mine", Place: "Sill", Vessel: vessel.Vessel}}},
 	} {
-		_, _, err := g.Keep(b, f)
-		require.ErrorAs(t, err, new(MissingError), "%T", f)
+		_, _, err := door.Keep(b, g, f)
+		require.ErrorAs(t, err, new(propagation.MissingError), "%T", f)
 	}
 
 	// The same ids, codes, names, bytes are its own, and differ from nothing.
@@ -104,27 +108,27 @@ func TestNothingCrossesBetweenHouseholds(t *testing.T) {
 	keep(b, vessel)
 	// It cannot name a photo that is not its own, and the same bytes are another photo.
 	look.CuttingID = mine
-	_, _, err = g.Keep(b, look)
-	require.ErrorAs(t, err, new(MissingError))
+	_, _, err = door.Keep(b, g, look)
+	require.ErrorAs(t, err, new(propagation.MissingError))
 	second := v7()
-	kept, err := g.KeepPhoto(b, second, pixels(t))
+	kept, err := photo.Keep(b, g, second, pixels(t))
 	require.NoError(t, err)
 	require.Equal(t, second, kept.ID, "kept anew, under its own id")
 	require.Equal(t, first.SHA256, kept.SHA256)
 	look.PhotoID = &second
 	keep(b, look)
-	page, err := g.CuttingPage(b, mine)
+	page, err := show.OneCutting(b, g, mine)
 	require.NoError(t, err)
 	require.Equal(t, "Hoya linearis, mine", page.Cutting.MotherName)
-	page, err = g.CuttingPage(a, cutting)
+	page, err = show.OneCutting(a, g, cutting)
 	require.NoError(t, err)
 	require.Equal(t, "Hoya linearis", page.Cutting.MotherName)
-	require.Equal(t, photo, page.Looks[0].Photo.ID)
+	require.Equal(t, picture, page.Looks[0].Photo.ID)
 
 	// A connection that served one household serves the next one as its own, however they take turns.
 	for range 40 {
 		for ctx, want := range map[context.Context]string{a: "Hoya linearis", b: "Hoya linearis, mine"} {
-			all, err := g.Mothers(ctx)
+			all, err := show.Mothers(ctx, g)
 			require.NoError(t, err)
 			require.Len(t, all, 1)
 			require.Equal(t, want, all[0].Name)
@@ -132,14 +136,14 @@ func TestNothingCrossesBetweenHouseholds(t *testing.T) {
 	}
 
 	// Whoever does not say whose gets nothing at all, and can write nothing, not even past the program.
-	_, err = g.Shelf(t.Context())
+	_, err = show.ShelfNow(t.Context(), g)
 	require.ErrorIs(t, err, store.ErrNoHousehold)
 	_, err = s.Pool.Exec(b, "insert into place (household_id, id, name, position) values ($1, $2, 'Theirs', 1)", store.First, v7())
 	require.ErrorContains(t, err, "row-level security")
 	tag, err := s.Pool.Exec(b, "update mother set name = 'taken' where household_id = $1", store.First)
 	require.NoError(t, err)
 	require.Zero(t, tag.RowsAffected())
-	_, err = s.AddSetting(b, sqlgen.AddSettingParams{ID: v7(), CuttingID: mine, VesselID: keep(a, NewVessel{ID: v7(), Name: "Theirs", Place: "Sill", Vessel: vessel.Vessel}).Vessels[0], SetOn: noon, SetNodes: 1, MadeAt: noon})
+	_, err = s.AddSetting(b, sqlgen.AddSettingParams{ID: v7(), CuttingID: mine, VesselID: keep(a, door.NewVessel{ID: v7(), Name: "Theirs", Place: "Sill", Vessel: vessel.Vessel}).Vessels[0], SetOn: noon, SetNodes: 1, MadeAt: noon})
 	require.Error(t, err, "a reference stays inside the household")
 }
 
@@ -176,9 +180,9 @@ func TestEveryTableBelongsToAHousehold(t *testing.T) {
 func TestDaysAndSeasonsAreTheHouseholds(t *testing.T) {
 	t.Parallel()
 	_, base, a, b := neighbours(t)
-	say := func(ctx context.Context, w HouseholdWords) *Garden {
+	say := func(ctx context.Context, w propagation.HouseholdWords) *propagation.Garden {
 		t.Helper()
-		_, _, err := base.Keep(ctx, HouseholdCorrection{Correction[HouseholdWords]{ID: v7(), Becomes: w}})
+		_, _, err := door.Keep(ctx, base, door.HouseholdCorrection{Correction: door.Correction[propagation.HouseholdWords]{ID: v7(), Becomes: w}})
 		require.NoError(t, err)
 		g, err := base.For(ctx)
 		require.NoError(t, err)
@@ -186,41 +190,41 @@ func TestDaysAndSeasonsAreTheHouseholds(t *testing.T) {
 	}
 	g, err := base.For(a)
 	require.NoError(t, err)
-	north, err := g.Household(a)
+	north, err := show.HouseholdNow(a, g)
 	require.NoError(t, err)
 	require.False(t, north.Dark)
 	require.Equal(t, 10, north.Today.Day())
 
-	south, err := say(b, HouseholdWords{"Australia/Hobart", true}).Household(b)
+	south, err := show.HouseholdNow(b, say(b, propagation.HouseholdWords{"Australia/Hobart", true}))
 	require.NoError(t, err)
 	require.True(t, south.Dark)
-	ahead, err := say(b, HouseholdWords{"Pacific/Kiritimati", true}).Household(b)
+	ahead, err := show.HouseholdNow(b, say(b, propagation.HouseholdWords{"Pacific/Kiritimati", true}))
 	require.NoError(t, err)
 	require.Equal(t, 11, ahead.Today.Day())
-	still, err := g.Household(a)
+	still, err := show.HouseholdNow(a, g)
 	require.NoError(t, err)
 	require.Equal(t, north, still, "the other household stays where it is")
 
 	// The season reaches verdicts that were kept: the same piece takes longer in the dark half.
-	brought := Brought{ID: v7(), Name: "Hoya", GroupKey: "wax_vine", Kind: plant.StemCutting, Nodes: 2, Leaves: 2, Since: noon.AddDate(0, 0, -3), KnownTo: "day", Vessel: &NewVessel{
+	brought := door.Brought{ID: v7(), Name: "Hoya", GroupKey: "wax_vine", Kind: plant.StemCutting, Nodes: 2, Leaves: 2, Since: noon.AddDate(0, 0, -3), KnownTo: "day", Vessel: &door.NewVessel{
 		ID: v7(), Name: "Jar", Place: "Sill", Vessel: plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 120, WallMM: 2, FillMM: 80, Holds: 3},
 	}}
-	_, _, err = base.Keep(b, brought)
+	_, _, err = door.Keep(b, base, brought)
 	require.NoError(t, err)
-	next := func(g *Garden) time.Time {
+	next := func(g *propagation.Garden) time.Time {
 		t.Helper()
-		shelf, err := g.Shelf(b)
+		shelf, err := show.ShelfNow(b, g)
 		require.NoError(t, err)
 		c, err := shelf.Cuttings[0].Cutting()
 		require.NoError(t, err)
 		return *c.Judgement.NextLook
 	}
-	dark := next(say(b, HouseholdWords{"UTC", true}))
-	bright := next(say(b, HouseholdWords{"UTC", false}))
+	dark := next(say(b, propagation.HouseholdWords{"UTC", true}))
+	bright := next(say(b, propagation.HouseholdWords{"UTC", false}))
 	require.True(t, bright.Before(dark), "%s %s", bright, dark)
 
 	for _, bad := range []string{"Mars/Olympus", "Local", "../etc/passwd"} {
-		_, _, err := base.Keep(a, HouseholdCorrection{Correction[HouseholdWords]{ID: v7(), Becomes: HouseholdWords{TimeZone: bad}}})
+		_, _, err := door.Keep(a, base, door.HouseholdCorrection{Correction: door.Correction[propagation.HouseholdWords]{ID: v7(), Becomes: propagation.HouseholdWords{TimeZone: bad}}})
 		require.Equal(t, "time_zone", plant.Refusals(err)[0].Field, bad)
 	}
 }

@@ -1,4 +1,4 @@
-package propagation
+package propagation_test
 
 import (
 	"testing"
@@ -8,6 +8,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"clearjar/core/plant"
+	"clearjar/propagation"
+	"clearjar/propagation/door"
+	"clearjar/propagation/show"
 	"clearjar/store"
 	"clearjar/store/storetest"
 )
@@ -19,22 +22,22 @@ func TestTagThatIsTakenIsNoDeadEnd(t *testing.T) {
 	var a, b uuid.UUID
 	for a == uuid.Nil {
 		id := uuid.Must(uuid.NewV7())
-		tag := shortTag(id, 0)
+		tag := door.ShortTag(id, 0)
 		if was, ok := first[tag]; ok {
 			a, b = was, id
 		}
 		first[tag] = id
 	}
-	require.NotEqual(t, shortTag(b, 0), shortTag(b, 1))
+	require.NotEqual(t, door.ShortTag(b, 0), door.ShortTag(b, 1))
 	now := time.Date(2026, 11, 20, 12, 0, 0, 0, time.UTC)
-	g := New(storetest.Open(t), func() time.Time { return now }, time.UTC)
+	g := propagation.New(storetest.Open(t), func() time.Time { return now }, time.UTC)
 	sort, _ := plant.Jar.Sort()
 	tags := map[string]bool{}
 	for _, id := range []uuid.UUID{a, b} {
 		ctx := store.As(t.Context(), store.First)
-		_, _, err := g.Keep(ctx, NewVessel{ID: id, Name: "Jar " + id.String(), Place: "Sill", Vessel: sort.Usual})
+		_, _, err := door.Keep(ctx, g, door.NewVessel{ID: id, Name: "Jar " + id.String(), Place: "Sill", Vessel: sort.Usual})
 		require.NoError(t, err)
-		v, err := g.VesselNow(ctx, id)
+		v, err := show.VesselNow(ctx, g, id)
 		require.NoError(t, err)
 		tags[v.Tag] = true
 	}

@@ -12,14 +12,17 @@ import (
 	"clearjar/core/life"
 	"clearjar/core/plant"
 	"clearjar/propagation"
+	"clearjar/propagation/conclude"
+	"clearjar/propagation/door"
+	"clearjar/propagation/show"
 	"clearjar/store"
 	"clearjar/store/storetest"
 )
 
 // shelf is everything that stands, as the screen reads it.
-func (g grower) shelf() (out []propagation.ShelfCutting) {
+func (g grower) shelf() (out []conclude.ShelfCutting) {
 	g.t.Helper()
-	var s propagation.Shelf
+	var s show.Shelf
 	g.ok("GET", "/api/shelf", nil, &s)
 	for _, on := range s.Cuttings {
 		c, err := on.Cutting()
@@ -51,23 +54,23 @@ func TestKeptConclusionsAreThoseJudgedAnew(t *testing.T) {
 		kind, fact := "", any(nil)
 		switch r.IntN(9) {
 		case 0:
-			kind, fact = "setting", propagation.Setting{ID: act, CuttingID: c.ID, VesselID: []propagation.VesselView{jar, other}[r.IntN(2)].ID, SetOn: on, SetNodes: 1}
+			kind, fact = "setting", door.Setting{ID: act, CuttingID: c.ID, VesselID: []propagation.VesselView{jar, other}[r.IntN(2)].ID, SetOn: on, SetNodes: 1}
 		case 1, 2:
 			l := looking(c, 0, rooted(float64(3+r.IntN(40)), 9))
 			l.ID, l.LookedAt = act, on
 			kind, fact = "look", l
 		case 3:
-			kind, fact = "potting", propagation.Potting{ID: act, CuttingID: c.ID, Place: "Sill", PottedOn: on, Pot: smallPot}
+			kind, fact = "potting", door.Potting{ID: act, CuttingID: c.ID, Place: "Sill", PottedOn: on, Pot: smallPot}
 		case 4:
-			kind, fact = "outcome", propagation.Ending{ID: act, CuttingID: c.ID, Outcome: life.Outcome{Kind: []string{"lost", "established"}[r.IntN(2)], On: on}}
+			kind, fact = "outcome", door.Ending{ID: act, CuttingID: c.ID, Outcome: life.Outcome{Kind: []string{"lost", "established"}[r.IntN(2)], On: on}}
 		case 5:
-			kind, fact = "handover", propagation.Handover{ID: act, CuttingID: c.ID, GivenOn: on}
+			kind, fact = "handover", door.Handover{ID: act, CuttingID: c.ID, GivenOn: on}
 		case 6:
-			kind, fact = "school", propagation.SchoolChoice{ID: act, CuttingID: c.ID, School: []plant.SchoolKey{plant.EarlyRoots, plant.FullRoots}[r.IntN(2)]}
+			kind, fact = "school", door.SchoolChoice{ID: act, CuttingID: c.ID, School: []plant.SchoolKey{plant.EarlyRoots, plant.FullRoots}[r.IntN(2)]}
 		case 7:
-			kind, fact = "mother_correction", map[string]any{"id": act, "about": c.MotherID, "becomes": propagation.MotherWords{Name: fmt.Sprintf("Name %d", step), GroupKey: plant.Groups()[r.IntN(19)].Key, Pattern: "plain"}}
+			kind, fact = "mother_correction", map[string]any{"id": act, "about": c.MotherID, "becomes": door.MotherWords{Name: fmt.Sprintf("Name %d", step), GroupKey: plant.Groups()[r.IntN(19)].Key, Pattern: "plain"}}
 		default:
-			kind, fact = "vessel_correction", map[string]any{"id": act, "about": jar.ID, "becomes": propagation.VesselWords{Name: fmt.Sprintf("Jar %d", step), Place: []string{"Sill", "Cabinet"}[r.IntN(2)], Vessel: jar.Vessel}}
+			kind, fact = "vessel_correction", map[string]any{"id": act, "about": jar.ID, "becomes": door.VesselWords{Name: fmt.Sprintf("Jar %d", step), Place: []string{"Sill", "Cabinet"}[r.IntN(2)], Vessel: jar.Vessel}}
 		}
 		kept := g.batch(sent(t, kind, fact))[0].Outcome == "kept"
 		if kept && r.IntN(2) == 0 {
@@ -75,12 +78,12 @@ func TestKeptConclusionsAreThoseJudgedAnew(t *testing.T) {
 			if name == "" {
 				name = kind
 			}
-			g.batch(sent(t, "withdrawal", propagation.Withdrawal{ID: id(), Kind: name, About: act}))
+			g.batch(sent(t, "withdrawal", door.Withdrawal{ID: id(), Kind: name, About: act}))
 		}
-		shown, page := g.shelf(), g.page(propagation.Mother{ID: c.MotherID})
+		shown, page := g.shelf(), g.page(show.Mother{ID: c.MotherID})
 		exec(t, db, "delete from conclusion")
 		require.Equal(t, shown, g.shelf(), "step %d: %s", step, kind)
-		require.Equal(t, page, g.page(propagation.Mother{ID: c.MotherID}), "step %d: %s", step, kind)
+		require.Equal(t, page, g.page(show.Mother{ID: c.MotherID}), "step %d: %s", step, kind)
 		for _, s := range shown {
 			require.True(t, s.Where.Stands())
 			whole := g.cutting(s.ID)
@@ -122,7 +125,7 @@ func TestConclusionHoldsForItsFactsRulesAndDay(t *testing.T) {
 	exec(t, db, "update conclusion set rules = 'older'")
 	require.NotContains(t, says(g), "kept", "other rules")
 	spoilt()
-	g.ok("POST", "/api/planner-numbers", propagation.NumberChoice{ID: id(), Key: "readiness.early.longest", Kind: "value", Value: 14}, nil)
+	g.ok("POST", "/api/planner-numbers", door.NumberChoice{ID: id(), Key: "readiness.early.longest", Kind: "value", Value: 14}, nil)
 	require.NotContains(t, says(g), "kept", "another number of the household's")
 	spoilt()
 	g.ok("POST", "/api/looks", looking(pieces[0], 1, plant.Look{Stem: "firm"}), nil)
@@ -132,14 +135,14 @@ func TestConclusionHoldsForItsFactsRulesAndDay(t *testing.T) {
 	require.NotEqual(t, got[0], got[1], "the other is judged anew")
 
 	// One that ended says the same on any day.
-	g.ok("POST", "/api/outcomes", propagation.Ending{ID: id(), CuttingID: pieces[0].ID, Outcome: life.Outcome{Kind: "lost", Why: "rotted", On: now}}, nil)
-	ended := func(g grower) propagation.ShelfCutting {
-		for _, c := range g.page(propagation.Mother{ID: pieces[0].MotherID}).Cuttings {
+	g.ok("POST", "/api/outcomes", door.Ending{ID: id(), CuttingID: pieces[0].ID, Outcome: life.Outcome{Kind: "lost", Why: "rotted", On: now}}, nil)
+	ended := func(g grower) conclude.ShelfCutting {
+		for _, c := range g.page(show.Mother{ID: pieces[0].MotherID}).Cuttings {
 			if c.ID == pieces[0].ID {
 				return c
 			}
 		}
-		return propagation.ShelfCutting{}
+		return conclude.ShelfCutting{}
 	}
 	kept, later := ended(g).Judgement, serve(t, db, now.AddDate(0, 3, 0))
 	require.Equal(t, kept, ended(later).Judgement)
@@ -156,7 +159,7 @@ func TestForecastsAreKeptAsTheyWereIssued(t *testing.T) {
 	for i, mm := range []float64{6, 12, 19} {
 		g.ok("POST", "/api/looks", looking(pieces[0], 20-7*i, rooted(mm)), nil)
 	}
-	g.ok("POST", "/api/schools", propagation.SchoolChoice{ID: id(), CuttingID: pieces[0].ID, School: plant.FullRoots}, nil)
+	g.ok("POST", "/api/schools", door.SchoolChoice{ID: id(), CuttingID: pieces[0].ID, School: plant.FullRoots}, nil)
 	g.shelf()
 	issued := func() []string {
 		rows, err := db.ForecastsOf(store.As(t.Context(), store.First), pieces[0].ID)

@@ -13,61 +13,66 @@ import (
 	"clearjar/core/cutplan"
 	"clearjar/core/plant"
 	"clearjar/propagation"
-	"clearjar/propagation/exchange"
+	"clearjar/propagation/bench"
+	"clearjar/propagation/door"
+	"clearjar/propagation/files"
+	"clearjar/propagation/files/exchange"
+	"clearjar/propagation/paper"
+	"clearjar/propagation/show"
 )
 
 // cutRoutes are the planner, the bench and what goes with the mothers.
 func cutRoutes(api huma.API, g *propagation.Garden) {
 	post(api, g, "planCut", "/api/plans/try", "Propose where to cut, or work out what these knives make; nothing is kept",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.PlanWish]) (propagation.PlanAnswer, error) {
-			return g.PlanCut(ctx, in.Body)
+		func(ctx context.Context, g *propagation.Garden, in *body[bench.PlanWish]) (bench.PlanAnswer, error) {
+			return bench.PlanCut(ctx, g, in.Body)
 		})
 	post(api, g, "cutChoices", "/api/plans/choices", "The best plan for each number of pieces",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.PlanWish]) ([]cutplan.Choice, error) {
-			return g.CutChoices(ctx, in.Body)
+		func(ctx context.Context, g *propagation.Garden, in *body[bench.PlanWish]) ([]cutplan.Choice, error) {
+			return bench.CutChoices(ctx, g, in.Body)
 		})
 	get(api, g, "plans", "/api/plans", "Plans that were kept, newest first",
-		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]propagation.PlanBrief, error) {
-			return g.Plans(ctx)
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]bench.PlanBrief, error) {
+			return bench.Plans(ctx, g)
 		})
 	post(api, g, "keepPlan", "/api/plans", "Keep a plan, to prepare the bench by",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewPlan]) (propagation.PreparedPlan, error) {
-			return kept(ctx, g, in.Body, in.Body.ID, g.PlanPage)
+		func(ctx context.Context, g *propagation.Garden, in *body[door.NewPlan]) (bench.PreparedPlan, error) {
+			return kept(ctx, g, in.Body, in.Body.ID, bench.PlanPage)
 		})
 	get(api, g, "plan", "/api/plans/{id}", "A kept plan with its bench checklist",
-		func(ctx context.Context, g *propagation.Garden, in *byID) (propagation.PreparedPlan, error) {
-			return g.PlanPage(ctx, in.parse())
+		func(ctx context.Context, g *propagation.Garden, in *byID) (bench.PreparedPlan, error) {
+			return bench.PlanPage(ctx, g, in.parse())
 		})
 	post(api, g, "tickStep", "/api/plans/{id}/ticks", "Tick a line of the checklist; timers start with it",
-		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.Tick]) (propagation.PreparedPlan, error) {
-			return kept(ctx, g, propagation.BenchTick{PlanID: in.parse(), Tick: in.Body}, in.parse(), g.PlanPage)
+		func(ctx context.Context, g *propagation.Garden, in *onID[door.Tick]) (bench.PreparedPlan, error) {
+			return kept(ctx, g, door.BenchTick{PlanID: in.parse(), Tick: in.Body}, in.parse(), bench.PlanPage)
 		})
 	get(api, g, "plannerNumbers", "/api/planner-numbers", "The planner's numbers with the grower's decisions and records",
-		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]propagation.PlannerNumber, error) {
-			return g.PlannerNumbers(ctx)
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]show.PlannerNumber, error) {
+			return show.PlannerNumbers(ctx, g)
 		})
 	post(api, g, "chooseNumber", "/api/planner-numbers", "Put a value, or your records, in place of a starting value",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NumberChoice]) ([]propagation.PlannerNumber, error) {
-			if _, _, err := g.Keep(ctx, in.Body); err != nil {
+		func(ctx context.Context, g *propagation.Garden, in *body[door.NumberChoice]) ([]show.PlannerNumber, error) {
+			if _, _, err := door.Keep(ctx, g, in.Body); err != nil {
 				return nil, err
 			}
-			return g.PlannerNumbers(ctx)
+			return show.PlannerNumbers(ctx, g)
 		})
 	post(api, g, "water", "/api/waterings", "Note that a mother was watered",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Watering]) (propagation.Mother, error) {
-			return kept(ctx, g, in.Body, in.Body.MotherID, g.MotherPage)
+		func(ctx context.Context, g *propagation.Garden, in *body[door.Watering]) (show.Mother, error) {
+			return kept(ctx, g, in.Body, in.Body.MotherID, show.MotherPage)
 		})
 	post(api, g, "giveAway", "/api/handovers", "Note that a cutting was given away",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Handover]) (propagation.CuttingPage, error) {
-			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingPage)
+		func(ctx context.Context, g *propagation.Garden, in *body[door.Handover]) (show.CuttingPage, error) {
+			return kept(ctx, g, in.Body, in.Body.CuttingID, show.OneCutting)
 		})
 	post(api, g, "weighOffer", "/api/offers", "What an offered piece is worth trying for",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.OfferedPiece]) (cutplan.OfferAnswer, error) {
-			return g.WeighOffer(ctx, in.Body)
+		func(ctx context.Context, g *propagation.Garden, in *body[show.OfferedPiece]) (cutplan.OfferAnswer, error) {
+			return show.WeighOffer(ctx, g, in.Body)
 		})
 	post(api, g, "howMany", "/api/how-many", "How many pieces to take",
-		func(_ context.Context, _ *propagation.Garden, in *body[propagation.HowManyWish]) (propagation.HowManyAnswer, error) {
-			return propagation.HowMany(in.Body)
+		func(_ context.Context, _ *propagation.Garden, in *body[show.HowManyWish]) (show.HowManyAnswer, error) {
+			return show.HowMany(in.Body)
 		})
 }
 
@@ -87,7 +92,7 @@ func fileRoutes(api huma.API, g *propagation.Garden) {
 				}
 				ids = append(ids, id)
 			}
-			data, err := g.PrintTags(ctx, ids, in.Size)
+			data, err := paper.PrintTags(ctx, g, ids, in.Size)
 			return file{"application/pdf", "tags-" + in.Size + ".pdf", data}, err
 		})
 	download(api, g, "exportRecords", "/api/export/{what}", "All stem maps, or all kept plans",
@@ -96,7 +101,7 @@ func fileRoutes(api huma.API, g *propagation.Garden) {
 			Format string `query:"format" enum:"json,csv" default:"json"`
 		},
 		) (file, error) {
-			data, err := g.Export(ctx, in.What, in.Format)
+			data, err := files.Export(ctx, g, in.What, in.Format)
 			media := map[string]string{exchange.CSV: "text/csv; charset=utf-8", exchange.JSON: "application/json"}
 			return file{media[in.Format], exchange.Name(in.What, in.Format), data}, err
 		})
@@ -104,17 +109,17 @@ func fileRoutes(api huma.API, g *propagation.Garden) {
 		OperationID: "importRecords", Method: http.MethodPost, Path: "/api/import/{what}", Summary: "Read a file of stem maps or plans; every row is checked",
 		MaxBodyBytes: exchange.MostBytes + 1<<10, Errors: []int{http.StatusRequestEntityTooLarge, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
 	}
-	huma.Register(api, importing, func(ctx context.Context, in *importIn) (*body[propagation.ImportReport], error) {
+	huma.Register(api, importing, func(ctx context.Context, in *importIn) (*body[files.ImportReport], error) {
 		g, err := g.For(ctx)
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
-		report, err := g.Import(ctx, in.What, in.Format, in.RawBody, in.KeepGood, nil)
+		report, err := files.Import(ctx, g, in.What, in.Format, in.RawBody, in.KeepGood, nil)
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
 		propagation.Whole(&report)
-		return &body[propagation.ImportReport]{report}, nil
+		return &body[files.ImportReport]{report}, nil
 	})
 	importing.OperationID, importing.Path = "importWithProgress", "/api/import/{what}/progress"
 	importing.Summary = "The same, answered in lines of JSON: how far it has come, and at last the report or the problem"
@@ -132,7 +137,7 @@ func fileRoutes(api huma.API, g *propagation.Garden) {
 					f.Flush()
 				}
 			}
-			report, err := g.Import(ctx, in.What, in.Format, in.RawBody, in.KeepGood, func(done, of int) { say(importLine{Done: done, Of: of}) })
+			report, err := files.Import(ctx, g, in.What, in.Format, in.RawBody, in.KeepGood, func(done, of int) { say(importLine{Done: done, Of: of}) })
 			if err != nil {
 				say(importLine{Problem: answer(ctx, err)})
 				return
@@ -152,10 +157,10 @@ type importIn struct {
 
 // importLine is one line of an answer that says how far it has come.
 type importLine struct {
-	Done    int                       `json:"done,omitempty"`
-	Of      int                       `json:"of,omitempty"`
-	Report  *propagation.ImportReport `json:"report,omitempty"`
-	Problem error                     `json:"problem,omitempty"`
+	Done    int                 `json:"done,omitempty"`
+	Of      int                 `json:"of,omitempty"`
+	Report  *files.ImportReport `json:"report,omitempty"`
+	Problem error               `json:"problem,omitempty"`
 }
 
 // file is what a download gives.

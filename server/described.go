@@ -3,7 +3,7 @@ package server
 import (
 	"github.com/danielgtaylor/huma/v2"
 
-	"clearjar/propagation"
+	"clearjar/propagation/door"
 )
 
 // What the contract says of each operation beside its summary: the room it belongs to, and what a caller has to know.
@@ -95,7 +95,7 @@ func describe(api huma.API) {
 	}
 	// What each kind of fact takes, by its name.
 	of := map[string]any{}
-	for kind, t := range propagation.FactKinds() {
+	for kind, t := range door.FactKinds() {
 		of[kind] = doc.Components.Schemas.Schema(t, true, t.Name())
 	}
 	sent := doc.Components.Schemas.Map()["SentFact"]

@@ -20,22 +20,26 @@ import (
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
 	"clearjar/propagation"
+	"clearjar/propagation/bench"
+	"clearjar/propagation/conclude"
+	"clearjar/propagation/door"
+	"clearjar/propagation/show"
 )
 
 // pieces cuts a stem of n nodes in two and sets both into one jar, so many days ago.
-func (g grower) pieces(daysAgo int) (cuttings []propagation.ShelfCutting, jar propagation.VesselView) {
+func (g grower) pieces(daysAgo int) (cuttings []conclude.ShelfCutting, jar propagation.VesselView) {
 	g.t.Helper()
 	stem := g.stem(g.mother(), 7)
 	on := now.AddDate(0, 0, -daysAgo)
 	g.ok("POST", "/api/cuts", cutOf(wishFor(stem, 60, 180), on), &cuttings)
 	jar = g.jar(4)
 	for _, c := range cuttings {
-		g.ok("POST", "/api/settings", propagation.Setting{ID: id(), CuttingID: c.ID, VesselID: jar.ID, SetOn: on, SetNodes: 2}, nil)
+		g.ok("POST", "/api/settings", door.Setting{ID: id(), CuttingID: c.ID, VesselID: jar.ID, SetOn: on, SetNodes: 2}, nil)
 	}
 	return cuttings, jar
 }
 
-func (g grower) cutting(c uuid.UUID) (p propagation.CuttingPage) {
+func (g grower) cutting(c uuid.UUID) (p show.CuttingPage) {
 	g.t.Helper()
 	g.ok("GET", "/api/cuttings/"+c.String(), nil, &p)
 	return p
@@ -49,9 +53,9 @@ func TestAFactReplayedIsTheSameFact(t *testing.T) {
 	g := newGrower(t)
 	cuttings, jar := g.pieces(40)
 	c := cuttings[0]
-	set := propagation.Setting{ID: id(), CuttingID: c.ID, VesselID: jar.ID, SetOn: now.AddDate(0, 0, -39), SetNodes: 2}
+	set := door.Setting{ID: id(), CuttingID: c.ID, VesselID: jar.ID, SetOn: now.AddDate(0, 0, -39), SetNodes: 2}
 	g.ok("POST", "/api/settings", set, nil)
-	pot := propagation.Potting{ID: id(), CuttingID: c.ID, Place: "Sill", PottedOn: now.AddDate(0, 0, -20), Pot: smallPot}
+	pot := door.Potting{ID: id(), CuttingID: c.ID, Place: "Sill", PottedOn: now.AddDate(0, 0, -20), Pot: smallPot}
 	var wait sync.WaitGroup
 	status := make([]int, 20)
 	for i := range status {
@@ -61,7 +65,7 @@ func TestAFactReplayedIsTheSameFact(t *testing.T) {
 	for _, s := range status {
 		require.Equal(t, http.StatusOK, s, "%v", status)
 	}
-	end := propagation.Ending{ID: id(), CuttingID: c.ID, Outcome: readiness.Outcome{Kind: "established", On: now}}
+	end := door.Ending{ID: id(), CuttingID: c.ID, Outcome: readiness.Outcome{Kind: "established", On: now}}
 	for _, again := range []struct {
 		path string
 		fact any
@@ -74,8 +78,8 @@ func TestAFactReplayedIsTheSameFact(t *testing.T) {
 	}
 	require.Equal(t, []string{"cut", "set", "set", "potted", "outcome"}, kinds)
 	other := cuttings[1]
-	lost := propagation.Ending{ID: id(), CuttingID: other.ID, Outcome: readiness.Outcome{Kind: "lost", Why: "rotted", On: now}}
-	gave := propagation.Handover{ID: id(), CuttingID: other.ID, GivenOn: now.AddDate(0, 0, -1)}
+	lost := door.Ending{ID: id(), CuttingID: other.ID, Outcome: readiness.Outcome{Kind: "lost", Why: "rotted", On: now}}
+	gave := door.Handover{ID: id(), CuttingID: other.ID, GivenOn: now.AddDate(0, 0, -1)}
 	g.ok("POST", "/api/outcomes", lost, nil)
 	g.refused(http.StatusUnprocessableEntity, "POST", "/api/handovers", gave)
 }
@@ -89,17 +93,17 @@ func TestSameIDWithOtherContentShowsBoth(t *testing.T) {
 	stem := g.stem(g.mother(), 4)
 	other := g.mother()
 	for path, two := range map[string][2]any{
-		"POST /api/mothers":               twice(propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "One", GroupKey: "ivy", Pattern: "plain"}}, func(m *propagation.NewMother) { m.Name = "Other" }),
-		"POST /api/vessels":               twice(propagation.NewVessel{ID: id(), Name: "One", Place: "Sill", Vessel: jar.Vessel}, func(v *propagation.NewVessel) { v.Name = "Other" }),
-		"POST /api/looks":                 twice(looking(cuttings[0], 0, plant.Look{Stem: "firm"}), func(l *propagation.NewLook) { l.Seen.Stem = "soft" }),
-		"POST /api/schools":               twice(propagation.SchoolChoice{ID: id(), CuttingID: c, School: plant.EarlyRoots}, func(s *propagation.SchoolChoice) { s.School = plant.FullRoots }),
-		"POST /api/waterings":             twice(propagation.Watering{ID: id(), MotherID: other.ID, WateredOn: now}, func(w *propagation.Watering) { w.WateredOn = now.AddDate(0, 0, -1) }),
-		"POST /api/settings":              twice(propagation.Setting{ID: id(), CuttingID: c, VesselID: jar.ID, SetOn: now, SetNodes: 2}, func(s *propagation.Setting) { s.SetNodes = 1 }),
-		"POST /api/cut-backs":             twice(propagation.CutBack{ID: id(), CuttingID: c, CutOn: now, RemovedMM: 10}, func(b *propagation.CutBack) { b.RemovedMM = 12 }),
-		"PUT /api/stems/" + id().String(): twice(propagation.StemMapping{FactID: id(), MotherID: other.ID, Stem: vine(3)}, func(m *propagation.StemMapping) { m.Stem = vine(4) }),
-		"POST /api/plans":                 twice(propagation.NewPlan{ID: id(), PlanWish: wishFor(stem, 60)}, func(p *propagation.NewPlan) { p.Stems = wishFor(stem, 100).Stems }),
-		"POST /api/planner-numbers":       twice(propagation.NumberChoice{ID: id(), Key: "cutplan.leafless", Kind: "value", Value: 0.3}, func(n *propagation.NumberChoice) { n.Value = 0.4 }),
-		"POST /api/handovers":             twice(propagation.Handover{ID: id(), CuttingID: cuttings[1].ID, GivenOn: now}, func(h *propagation.Handover) { h.Note = "swapped" }),
+		"POST /api/mothers":               twice(door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: "One", GroupKey: "ivy", Pattern: "plain"}}, func(m *door.NewMother) { m.Name = "Other" }),
+		"POST /api/vessels":               twice(door.NewVessel{ID: id(), Name: "One", Place: "Sill", Vessel: jar.Vessel}, func(v *door.NewVessel) { v.Name = "Other" }),
+		"POST /api/looks":                 twice(looking(cuttings[0], 0, plant.Look{Stem: "firm"}), func(l *door.NewLook) { l.Seen.Stem = "soft" }),
+		"POST /api/schools":               twice(door.SchoolChoice{ID: id(), CuttingID: c, School: plant.EarlyRoots}, func(s *door.SchoolChoice) { s.School = plant.FullRoots }),
+		"POST /api/waterings":             twice(door.Watering{ID: id(), MotherID: other.ID, WateredOn: now}, func(w *door.Watering) { w.WateredOn = now.AddDate(0, 0, -1) }),
+		"POST /api/settings":              twice(door.Setting{ID: id(), CuttingID: c, VesselID: jar.ID, SetOn: now, SetNodes: 2}, func(s *door.Setting) { s.SetNodes = 1 }),
+		"POST /api/cut-backs":             twice(door.CutBack{ID: id(), CuttingID: c, CutOn: now, RemovedMM: 10}, func(b *door.CutBack) { b.RemovedMM = 12 }),
+		"PUT /api/stems/" + id().String(): twice(door.StemMapping{FactID: id(), MotherID: other.ID, Stem: vine(3)}, func(m *door.StemMapping) { m.Stem = vine(4) }),
+		"POST /api/plans":                 twice(door.NewPlan{ID: id(), PlanWish: wishFor(stem, 60)}, func(p *door.NewPlan) { p.Stems = wishFor(stem, 100).Stems }),
+		"POST /api/planner-numbers":       twice(door.NumberChoice{ID: id(), Key: "cutplan.leafless", Kind: "value", Value: 0.3}, func(n *door.NumberChoice) { n.Value = 0.4 }),
+		"POST /api/handovers":             twice(door.Handover{ID: id(), CuttingID: cuttings[1].ID, GivenOn: now}, func(h *door.Handover) { h.Note = "swapped" }),
 	} {
 		method, at, _ := strings.Cut(path, " ")
 		g.ok(method, at, two[0], nil)
@@ -157,8 +161,8 @@ func TestNoListIsNull(t *testing.T) {
 			check(path)
 		}
 		for _, group := range plant.Groups() {
-			var page propagation.CuttingPage
-			g.ok("POST", "/api/brought", propagation.Brought{ID: id(), Name: "A " + group.Name, GroupKey: group.Key, Kind: group.Kinds[0], Nodes: 2, Leaves: 1, Since: now.AddDate(0, 0, -9), KnownTo: "week", Vessel: &propagation.NewVessel{Name: "Pot", Place: "Sill", Vessel: plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 100, WallMM: 2, FillMM: 60, Holds: 1}}}, &page)
+			var page show.CuttingPage
+			g.ok("POST", "/api/brought", door.Brought{ID: id(), Name: "A " + group.Name, GroupKey: group.Key, Kind: group.Kinds[0], Nodes: 2, Leaves: 1, Since: now.AddDate(0, 0, -9), KnownTo: "week", Vessel: &door.NewVessel{Name: "Pot", Place: "Sill", Vessel: plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 100, WallMM: 2, FillMM: 60, Holds: 1}}}, &page)
 			check("/api/cuttings/" + page.Cutting.ID.String())
 			check("/api/cuttings/" + page.Cutting.ID.String() + "/pot")
 			check("/api/cuttings/" + page.Cutting.ID.String() + "/setting/moss_box")
@@ -171,7 +175,7 @@ func TestNoListIsNull(t *testing.T) {
 func TestRestOfARefusedBodyIsNoRequest(t *testing.T) {
 	t.Parallel()
 	g := newGrower(t)
-	inner, err := json.Marshal(propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Smuggled", GroupKey: "ivy", Pattern: "plain"}})
+	inner, err := json.Marshal(door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: "Smuggled", GroupKey: "ivy", Pattern: "plain"}})
 	require.NoError(t, err)
 	host := strings.TrimPrefix(g.base, "http://")
 	hidden := fmt.Sprintf("POST /api/mothers HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\nContent-Length: %d\r\n\r\n%s", host, len(inner), inner)
@@ -197,7 +201,7 @@ func TestRestOfARefusedBodyIsNoRequest(t *testing.T) {
 			_ = conn.Close()
 		}
 	}
-	var mothers []propagation.Mother
+	var mothers []show.Mother
 	g.ok("GET", "/api/mothers", nil, &mothers)
 	require.Empty(t, mothers)
 }
@@ -229,7 +233,7 @@ func TestRestOfASlowBodyIsNoRequest(t *testing.T) {
 func TestManyAtOnceDoNotStopTheDatabase(t *testing.T) {
 	t.Parallel()
 	g := newGrower(t)
-	var all []propagation.ShelfCutting
+	var all []conclude.ShelfCutting
 	for range 6 {
 		cuttings, _ := g.pieces(40)
 		all = append(all, cuttings...)
@@ -238,7 +242,7 @@ func TestManyAtOnceDoNotStopTheDatabase(t *testing.T) {
 	status := make([]int, len(all))
 	for i, c := range all {
 		wait.Go(func() {
-			status[i] = g.send("POST", "/api/outcomes", propagation.Ending{ID: id(), CuttingID: c.ID, Outcome: readiness.Outcome{Kind: "lost", On: now}}, nil)
+			status[i] = g.send("POST", "/api/outcomes", door.Ending{ID: id(), CuttingID: c.ID, Outcome: readiness.Outcome{Kind: "lost", On: now}}, nil)
 		})
 	}
 	wait.Wait()
@@ -247,14 +251,14 @@ func TestManyAtOnceDoNotStopTheDatabase(t *testing.T) {
 	codes := make([]int, 120)
 	for i := range codes {
 		wait.Go(func() {
-			codes[i] = g.send("POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Hoya obovata", GroupKey: "wax_vine", Pattern: "plain"}}, nil)
+			codes[i] = g.send("POST", "/api/mothers", door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: "Hoya obovata", GroupKey: "wax_vine", Pattern: "plain"}}, nil)
 		})
 	}
 	wait.Wait()
 	for _, s := range append(status, codes...) {
 		require.Equal(t, http.StatusOK, s)
 	}
-	var mothers []propagation.Mother
+	var mothers []show.Mother
 	g.ok("GET", "/api/mothers", nil, &mothers)
 	seen := map[string]bool{}
 	for _, m := range mothers {
@@ -274,29 +278,29 @@ func TestImpossibleFactsAreRefused(t *testing.T) {
 	stem := g.stem(m, 5)
 	look := looking(a, 0, plant.Look{Stem: "firm"})
 	g.ok("POST", "/api/looks", look, nil)
-	of := func(change func(*propagation.NewLook)) propagation.NewLook {
+	of := func(change func(*door.NewLook)) door.NewLook {
 		l := looking(b, 0, plant.Look{Stem: "firm"})
 		change(&l)
 		return l
 	}
 	root := plant.Root{Node: 1, Order: 1, LengthMM: 10, LowMM: 9, HighMM: 1e308, How: "typed"}
 	own := id()
-	mother := func(name, where string) propagation.NewMother {
-		return propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: name, GroupKey: "ivy", Pattern: "plain", Provenance: where}}
+	mother := func(name, where string) door.NewMother {
+		return door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: name, GroupKey: "ivy", Pattern: "plain", Provenance: where}}
 	}
 	otherStem := g.stem(g.mother(), 5)
-	var plan propagation.PreparedPlan
-	g.ok("POST", "/api/plans", propagation.NewPlan{ID: id(), PlanWish: wishFor(otherStem, 60)}, &plan)
+	var plan bench.PreparedPlan
+	g.ok("POST", "/api/plans", door.NewPlan{ID: id(), PlanWish: wishFor(otherStem, 60)}, &plan)
 	foreign := cutOf(wishFor(stem, 60), now)
 	foreign.PlanID = &plan.ID
 	double := wishFor(stem, 60)
 	double.Stems = append(double.Stems, double.Stems[0])
 	bare := cutOf(wishFor(stem), now)
-	mapping := func(version int, s plant.Stem) propagation.StemMapping {
-		return propagation.StemMapping{FactID: id(), MotherID: m.ID, Version: version, Stem: s}
+	mapping := func(version int, s plant.Stem) door.StemMapping {
+		return door.StemMapping{FactID: id(), MotherID: m.ID, Version: version, Stem: s}
 	}
 	gone := cuttings[1]
-	g.ok("POST", "/api/handovers", propagation.Handover{ID: id(), CuttingID: gone.ID, GivenOn: now}, nil)
+	g.ok("POST", "/api/handovers", door.Handover{ID: id(), CuttingID: gone.ID, GivenOn: now}, nil)
 	at := "/api/stems/" + stem.ID.String()
 	for name, c := range map[string]struct {
 		status       int
@@ -307,32 +311,32 @@ func TestImpossibleFactsAreRefused(t *testing.T) {
 		"the last version there can be":          {http.StatusUnprocessableEntity, "PUT", at, mapping(2147483647, vine(5))},
 		"a map ahead by one":                     {http.StatusConflict, "PUT", at, mapping(2, vine(5))},
 		"a map without nodes":                    {http.StatusUnprocessableEntity, "PUT", at, mapping(1, plant.Stem{ThicknessMM: 8, Nodes: []plant.Node{}})},
-		"a look that replaces another cutting's": {http.StatusUnprocessableEntity, "POST", "/api/looks", of(func(l *propagation.NewLook) { l.Replaces = &look.ID })},
-		"a look that replaces itself":            {http.StatusNotFound, "POST", "/api/looks", of(func(l *propagation.NewLook) { l.ID, l.Replaces = own, &own })},
-		"a root that may be endless":             {http.StatusUnprocessableEntity, "POST", "/api/looks", of(func(l *propagation.NewLook) { l.Seen.RootsCounted, l.Seen.Roots = true, []plant.Root{root} })},
-		"NUL in a note":                          {http.StatusUnprocessableEntity, "POST", "/api/looks", of(func(l *propagation.NewLook) { l.Seen.Note = "a\x00b" })},
+		"a look that replaces another cutting's": {http.StatusUnprocessableEntity, "POST", "/api/looks", of(func(l *door.NewLook) { l.Replaces = &look.ID })},
+		"a look that replaces itself":            {http.StatusNotFound, "POST", "/api/looks", of(func(l *door.NewLook) { l.ID, l.Replaces = own, &own })},
+		"a root that may be endless":             {http.StatusUnprocessableEntity, "POST", "/api/looks", of(func(l *door.NewLook) { l.Seen.RootsCounted, l.Seen.Roots = true, []plant.Root{root} })},
+		"NUL in a note":                          {http.StatusUnprocessableEntity, "POST", "/api/looks", of(func(l *door.NewLook) { l.Seen.Note = "a\x00b" })},
 		"NUL in a provenance":                    {http.StatusUnprocessableEntity, "POST", "/api/mothers", mother("Ivy", "a\x00b")},
 		"a name nobody can see":                  {http.StatusUnprocessableEntity, "POST", "/api/mothers", mother("\u200b\u200b", "")},
 		"a cut with another mother's plan":       {http.StatusUnprocessableEntity, "POST", "/api/cuts", foreign},
 		"a cut without a knife":                  {http.StatusUnprocessableEntity, "POST", "/api/cuts", bare},
 		"one stem twice in a cut":                {http.StatusUnprocessableEntity, "POST", "/api/cuts", cutOf(double, now)},
 		"one stem twice in a plan":               {http.StatusUnprocessableEntity, "POST", "/api/plans/try", double},
-		"one stem twice in a kept plan":          {http.StatusUnprocessableEntity, "POST", "/api/plans", propagation.NewPlan{ID: id(), PlanWish: double}},
-		"setting what was given away":            {http.StatusConflict, "POST", "/api/settings", propagation.Setting{ID: id(), CuttingID: gone.ID, VesselID: jar.ID, SetOn: now, SetNodes: 1}},
-		"potting what was given away":            {http.StatusConflict, "POST", "/api/pottings", propagation.Potting{ID: id(), CuttingID: gone.ID, Place: "Sill", PottedOn: now, Pot: smallPot}},
-		"losing what was given away":             {http.StatusConflict, "POST", "/api/outcomes", propagation.Ending{ID: id(), CuttingID: gone.ID, Outcome: readiness.Outcome{Kind: "lost", On: now}}},
-		"cutting back what was given away":       {http.StatusConflict, "POST", "/api/cut-backs", propagation.CutBack{ID: id(), CuttingID: gone.ID, CutOn: now, RemovedMM: 10}},
-		"cutting back to nothing":                {http.StatusUnprocessableEntity, "POST", "/api/cut-backs", propagation.CutBack{ID: id(), CuttingID: a.ID, CutOn: now, RemovedMM: 10, GoneNodes: 9}},
-		"cutting back nothing":                   {http.StatusUnprocessableEntity, "POST", "/api/cut-backs", propagation.CutBack{ID: id(), CuttingID: a.ID, CutOn: now}},
-		"a piece brought in without a node":      {http.StatusUnprocessableEntity, "POST", "/api/brought", propagation.Brought{ID: id(), Name: "X", GroupKey: "ivy", Kind: plant.Tip, Since: now, KnownTo: "day"}},
-		"a number out of range":                  {http.StatusUnprocessableEntity, "POST", "/api/planner-numbers", propagation.NumberChoice{ID: id(), Key: "cutplan.leafless", Kind: "value", Value: 1e300}},
+		"one stem twice in a kept plan":          {http.StatusUnprocessableEntity, "POST", "/api/plans", door.NewPlan{ID: id(), PlanWish: double}},
+		"setting what was given away":            {http.StatusConflict, "POST", "/api/settings", door.Setting{ID: id(), CuttingID: gone.ID, VesselID: jar.ID, SetOn: now, SetNodes: 1}},
+		"potting what was given away":            {http.StatusConflict, "POST", "/api/pottings", door.Potting{ID: id(), CuttingID: gone.ID, Place: "Sill", PottedOn: now, Pot: smallPot}},
+		"losing what was given away":             {http.StatusConflict, "POST", "/api/outcomes", door.Ending{ID: id(), CuttingID: gone.ID, Outcome: readiness.Outcome{Kind: "lost", On: now}}},
+		"cutting back what was given away":       {http.StatusConflict, "POST", "/api/cut-backs", door.CutBack{ID: id(), CuttingID: gone.ID, CutOn: now, RemovedMM: 10}},
+		"cutting back to nothing":                {http.StatusUnprocessableEntity, "POST", "/api/cut-backs", door.CutBack{ID: id(), CuttingID: a.ID, CutOn: now, RemovedMM: 10, GoneNodes: 9}},
+		"cutting back nothing":                   {http.StatusUnprocessableEntity, "POST", "/api/cut-backs", door.CutBack{ID: id(), CuttingID: a.ID, CutOn: now}},
+		"a piece brought in without a node":      {http.StatusUnprocessableEntity, "POST", "/api/brought", door.Brought{ID: id(), Name: "X", GroupKey: "ivy", Kind: plant.Tip, Since: now, KnownTo: "day"}},
+		"a number out of range":                  {http.StatusUnprocessableEntity, "POST", "/api/planner-numbers", door.NumberChoice{ID: id(), Key: "cutplan.leafless", Kind: "value", Value: 1e300}},
 	} {
 		got := g.send(c.method, c.path, c.in, nil)
 		require.Equal(t, c.status, got, name)
 	}
 	// An emoji is a name like any other, and prints.
-	var leaf propagation.CuttingPage
-	g.ok("POST", "/api/brought", propagation.Brought{ID: id(), Name: "\U0001F33F of the attic", GroupKey: "ivy", Kind: plant.Tip, Nodes: 2, Leaves: 1, Since: now, KnownTo: "day"}, &leaf)
+	var leaf show.CuttingPage
+	g.ok("POST", "/api/brought", door.Brought{ID: id(), Name: "\U0001F33F of the attic", GroupKey: "ivy", Kind: plant.Tip, Nodes: 2, Leaves: 1, Since: now, KnownTo: "day"}, &leaf)
 	require.NotEmpty(t, g.download("/api/tags.pdf?cuttings="+leaf.Cutting.ID.String()))
 }
 
@@ -341,12 +345,12 @@ func TestOneCuttingRaisesOneMother(t *testing.T) {
 	t.Parallel()
 	g := newGrower(t)
 	cuttings, _ := g.pieces(60)
-	raise := func(from uuid.UUID) propagation.NewMother {
-		return propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Daughter", GroupKey: "thick_climber", Pattern: "plain"}, FromCutting: &from}
+	raise := func(from uuid.UUID) door.NewMother {
+		return door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: "Daughter", GroupKey: "thick_climber", Pattern: "plain"}, FromCutting: &from}
 	}
 	g.ok("POST", "/api/mothers", raise(cuttings[0].ID), nil)
 	g.refused(http.StatusConflict, "POST", "/api/mothers", raise(cuttings[0].ID))
-	g.ok("POST", "/api/outcomes", propagation.Ending{ID: id(), CuttingID: cuttings[1].ID, Outcome: readiness.Outcome{Kind: "lost", On: now}}, nil)
+	g.ok("POST", "/api/outcomes", door.Ending{ID: id(), CuttingID: cuttings[1].ID, Outcome: readiness.Outcome{Kind: "lost", On: now}}, nil)
 	g.refused(http.StatusUnprocessableEntity, "POST", "/api/mothers", raise(cuttings[1].ID))
 }
 

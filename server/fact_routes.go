@@ -13,17 +13,18 @@ import (
 
 	"clearjar/core/plant"
 	"clearjar/propagation"
+	"clearjar/propagation/door"
 )
 
 // Receipt tells what became of one fact; with a problem when it was not kept.
 type Receipt struct {
-	propagation.Receipt
+	door.Receipt
 	Problem *Problem `json:"problem,omitempty"`
 }
 
 // factsIn is a batch of facts, in the order they were noted.
 type factsIn struct {
-	Facts []propagation.SentFact `json:"facts" minItems:"1" maxItems:"200"`
+	Facts []door.SentFact `json:"facts" minItems:"1" maxItems:"200"`
 }
 
 // factRoutes take in facts of every kind by the one door.
@@ -37,7 +38,7 @@ func factRoutes(api huma.API, g *propagation.Garden) {
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
-		kept, err := g.KeepAll(ctx, in.Body.Facts, check)
+		kept, err := door.KeepAll(ctx, g, in.Body.Facts, check)
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
@@ -63,19 +64,19 @@ func problemOf(ctx context.Context, err error) *Problem {
 }
 
 // contentCheck holds the content of each kind of fact against the contract, as the operation of that kind would.
-func contentCheck(api huma.API) propagation.Check {
+func contentCheck(api huma.API) door.Check {
 	registry := api.OpenAPI().Components.Schemas
 	schemas, kinds := map[string]*huma.Schema{}, []string{}
-	for kind, t := range propagation.FactKinds() {
+	for kind, t := range door.FactKinds() {
 		schemas[kind] = registry.Schema(t, true, t.Name())
 		kinds = append(kinds, kind)
 	}
 	slices.Sort(kinds)
-	sent := registry.SchemaFromRef(registry.Schema(reflect.TypeOf(propagation.SentFact{}), true, "SentFact").Ref)
+	sent := registry.SchemaFromRef(registry.Schema(reflect.TypeOf(door.SentFact{}), true, "SentFact").Ref)
 	// Said, not enforced here: one fact of a kind unknown keeps no other of its batch out.
 	sent.Properties["kind"].Description = "One of " + strings.Join(kinds, ", ") + "."
 	sent.Properties["content"].Description = "What the operation of this kind takes."
-	return func(f propagation.Fact, kind string, content json.RawMessage) error {
+	return func(f door.Fact, kind string, content json.RawMessage) error {
 		var value any
 		if err := json.Unmarshal(content, &value); err != nil {
 			return plant.Refuse("content", "is not JSON")

@@ -16,6 +16,10 @@ import (
 	"clearjar/core/cutplan"
 	"clearjar/core/plant"
 	"clearjar/propagation"
+	"clearjar/propagation/bench"
+	"clearjar/propagation/conclude"
+	"clearjar/propagation/door"
+	"clearjar/propagation/show"
 	"clearjar/server"
 	"clearjar/store"
 	"clearjar/store/storetest"
@@ -122,63 +126,63 @@ func vine(nodes int) plant.Stem {
 	return s
 }
 
-func (g grower) mother() propagation.Mother {
-	var m propagation.Mother
-	g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Rhaphidophora cryptantha", GroupKey: "thick_climber", Pattern: "plain"}}, &m)
+func (g grower) mother() show.Mother {
+	var m show.Mother
+	g.ok("POST", "/api/mothers", door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: "Rhaphidophora cryptantha", GroupKey: "thick_climber", Pattern: "plain"}}, &m)
 	return m
 }
 
-func (g grower) stem(m propagation.Mother, nodes int) propagation.MappedStem {
-	var s propagation.MappedStem
-	g.ok("PUT", "/api/stems/"+id().String(), propagation.StemMapping{FactID: id(), MotherID: m.ID, Stem: vine(nodes)}, &s)
+func (g grower) stem(m show.Mother, nodes int) bench.MappedStem {
+	var s bench.MappedStem
+	g.ok("PUT", "/api/stems/"+id().String(), door.StemMapping{FactID: id(), MotherID: m.ID, Stem: vine(nodes)}, &s)
 	return s
 }
 
 // wish is a plan for one stem under the usual limits; knives are checked when given.
-func wishFor(s propagation.MappedStem, knives ...float64) propagation.PlanWish {
-	w := propagation.PlanWish{Stems: []propagation.StemWish{{StemID: s.ID, Version: s.Version, KnivesMM: knives}}}
+func wishFor(s bench.MappedStem, knives ...float64) bench.PlanWish {
+	w := bench.PlanWish{Stems: []bench.StemWish{{StemID: s.ID, Version: s.Version, KnivesMM: knives}}}
 	w.Limits = cutplan.DefaultLimits()
 	return w
 }
 
-func (g grower) plan(w propagation.PlanWish) propagation.PlanAnswer {
-	var a propagation.PlanAnswer
+func (g grower) plan(w bench.PlanWish) bench.PlanAnswer {
+	var a bench.PlanAnswer
 	g.ok("POST", "/api/plans/try", w, &a)
 	return a
 }
 
-func cutOf(w propagation.PlanWish, on time.Time) propagation.Cut {
-	return propagation.Cut{ID: id(), CutOn: on, Stems: w.Stems, Wish: w.Wish}
+func cutOf(w bench.PlanWish, on time.Time) door.Cut {
+	return door.Cut{ID: id(), CutOn: on, Stems: w.Stems, Wish: w.Wish}
 }
 
-func (g grower) cut(s propagation.MappedStem) []propagation.ShelfCutting {
+func (g grower) cut(s bench.MappedStem) []conclude.ShelfCutting {
 	plan := g.plan(wishFor(s)).Stems[0].Plan
-	var made []propagation.ShelfCutting
+	var made []conclude.ShelfCutting
 	g.ok("POST", "/api/cuts", cutOf(wishFor(s, plan.KnivesMM...), now.AddDate(0, 0, -20)), &made)
 	return made
 }
 
 func (g grower) jar(holds int) propagation.VesselView {
 	var v propagation.VesselView
-	g.ok("POST", "/api/vessels", propagation.NewVessel{
+	g.ok("POST", "/api/vessels", door.NewVessel{
 		ID: id(), Name: "Jar", Place: "Sill",
 		Vessel: plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 120, WallMM: 2, FillMM: 80, Holds: holds},
 	}, &v)
 	return v
 }
 
-func setting(c propagation.ShelfCutting, v propagation.VesselView) propagation.Setting {
-	return propagation.Setting{ID: id(), CuttingID: c.ID, VesselID: v.ID, SetOn: now.AddDate(0, 0, -20), SetNodes: 2}
+func setting(c conclude.ShelfCutting, v propagation.VesselView) door.Setting {
+	return door.Setting{ID: id(), CuttingID: c.ID, VesselID: v.ID, SetOn: now.AddDate(0, 0, -20), SetNodes: 2}
 }
 
-func looking(c propagation.ShelfCutting, daysAgo int, seen plant.Look) propagation.NewLook {
+func looking(c conclude.ShelfCutting, daysAgo int, seen plant.Look) door.NewLook {
 	if seen.Roots == nil {
 		seen.Roots = []plant.Root{}
 	}
 	if seen.Buds == nil {
 		seen.Buds = []plant.BudAt{}
 	}
-	return propagation.NewLook{ID: id(), CuttingID: c.ID, LookedAt: now.AddDate(0, 0, -daysAgo), Seen: seen}
+	return door.NewLook{ID: id(), CuttingID: c.ID, LookedAt: now.AddDate(0, 0, -daysAgo), Seen: seen}
 }
 
 func rooted(lengths ...float64) plant.Look {

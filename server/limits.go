@@ -13,7 +13,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"golang.org/x/time/rate"
 
-	"clearjar/propagation/exchange"
+	"clearjar/propagation/files/exchange"
 )
 
 // Requests a client may make: so many a second in the long run, and so many at once.

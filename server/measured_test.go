@@ -8,11 +8,14 @@ import (
 	"clearjar/core/plant"
 	"clearjar/core/rootphoto"
 	"clearjar/propagation"
+	"clearjar/propagation/conclude"
+	"clearjar/propagation/door"
+	"clearjar/propagation/show"
 	"clearjar/store/storetest"
 )
 
 // tracedLook is a look with one line of 100 pixels down a photo of 0.1 mm a pixel, and what a browser says of it.
-func tracedLook(c propagation.ShelfCutting, says float64) propagation.NewLook {
+func tracedLook(c conclude.ShelfCutting, says float64) door.NewLook {
 	return looking(c, 2, plant.Look{
 		RootsCounted: true, Scale: &plant.Scale{B: plant.Point{X: 500}, DistanceMM: 50},
 		Roots: []plant.Root{
@@ -33,7 +36,7 @@ func TestLengthsAreMeasuredHereAndAnew(t *testing.T) {
 	g.ok("POST", "/api/looks", tracedLook(pieces[0], 1999), nil)
 	var preview rootphoto.Result
 	look := tracedLook(pieces[0], 0)
-	g.ok("POST", "/api/measure", propagation.Measuring{Scale: *look.Seen.Scale, Paths: [][]plant.Point{look.Seen.Roots[0].Path}, Setting: rootphoto.Setting{RoundJar: true}}, &preview)
+	g.ok("POST", "/api/measure", show.Measuring{Scale: *look.Seen.Scale, Paths: [][]plant.Point{look.Seen.Roots[0].Path}, Setting: rootphoto.Setting{RoundJar: true}}, &preview)
 	roots := g.cutting(pieces[0].ID).Looks[0].Seen.Roots
 	// by hand: 100 pixels of 0.1 mm, straight down, where a jar does not widen
 	require.InDelta(t, 10, roots[0].LengthMM, 1e-9)
@@ -47,7 +50,7 @@ func TestLengthsAreMeasuredHereAndAnew(t *testing.T) {
 	require.InDelta(t, 10, g.cutting(pieces[0].ID).Looks[0].Seen.Roots[0].LengthMM, 1e-9)
 
 	// So it is when the grower changes a number of the measuring: the interval goes with it.
-	g.ok("POST", "/api/planner-numbers", propagation.NumberChoice{ID: id(), Key: rootphoto.PointError.Key, Kind: "value", Value: 30}, nil)
+	g.ok("POST", "/api/planner-numbers", door.NumberChoice{ID: id(), Key: rootphoto.PointError.Key, Kind: "value", Value: 30}, nil)
 	wider := g.cutting(pieces[0].ID).Looks[0].Seen.Roots[0]
 	require.InDelta(t, 10, wider.LengthMM, 1e-9)
 	require.Less(t, wider.LowMM, roots[0].LowMM)
@@ -84,10 +87,10 @@ func TestVesselOfTheDayDecidesTheInterval(t *testing.T) {
 	g := newGrower(t)
 	pieces, _ := g.pieces(20)
 	var box propagation.VesselView
-	g.ok("POST", "/api/vessels", propagation.NewVessel{ID: id(), Name: "Box", Place: "Sill", Vessel: plant.Vessel{Kind: "moss_box", WidthMM: 200, DepthMM: 150, HeightMM: 120, WallMM: 2, FillMM: 60, Holds: 6}}, &box)
+	g.ok("POST", "/api/vessels", door.NewVessel{ID: id(), Name: "Box", Place: "Sill", Vessel: plant.Vessel{Kind: "moss_box", WidthMM: 200, DepthMM: 150, HeightMM: 120, WallMM: 2, FillMM: 60, Holds: 6}}, &box)
 	g.ok("POST", "/api/looks", tracedLook(pieces[0], 0), nil)
 	inWater := g.cutting(pieces[0].ID).Looks[0].Seen.Roots[0]
-	g.ok("POST", "/api/settings", propagation.Setting{ID: id(), CuttingID: pieces[0].ID, VesselID: box.ID, SetOn: now.AddDate(0, 0, -1), SetNodes: 1}, nil)
+	g.ok("POST", "/api/settings", door.Setting{ID: id(), CuttingID: pieces[0].ID, VesselID: box.ID, SetOn: now.AddDate(0, 0, -1), SetNodes: 1}, nil)
 	require.Equal(t, inWater, g.cutting(pieces[0].ID).Looks[0].Seen.Roots[0], "a later move changes nothing of an earlier photo")
 	later := tracedLook(pieces[0], 0)
 	later.ID, later.LookedAt = id(), now

@@ -15,9 +15,9 @@ import (
 	"os"
 	"testing"
 
-	"github.com/stretchr/testify/require"
+	"clearjar/propagation/photo"
 
-	"clearjar/propagation"
+	"github.com/stretchr/testify/require"
 )
 
 func picture(w, h int) *image.RGBA {
@@ -62,7 +62,7 @@ func bomb() []byte {
 	return binary.BigEndian.AppendUint32(b, crc32.ChecksumIEEE(ihdr))
 }
 
-func (g grower) keep(data []byte) (p propagation.Photo) {
+func (g grower) keep(data []byte) (p photo.Photo) {
 	g.t.Helper()
 	g.ok("POST", "/api/photos?id="+id().String(), data, &p)
 	return p

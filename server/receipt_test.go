@@ -13,26 +13,29 @@ import (
 
 	"clearjar/core/plant"
 	"clearjar/propagation"
+	"clearjar/propagation/bench"
+	"clearjar/propagation/door"
+	"clearjar/propagation/show"
 	"clearjar/server"
 	"clearjar/store/storetest"
 )
 
 // receipt is what a batch is answered with, for each fact.
 type receipt struct {
-	ID      uuid.UUID           `json:"id"`
-	Outcome string              `json:"outcome"`
-	Touched propagation.Touched `json:"touched"`
-	Problem *server.Problem     `json:"problem"`
+	ID      uuid.UUID       `json:"id"`
+	Outcome string          `json:"outcome"`
+	Touched door.Touched    `json:"touched"`
+	Problem *server.Problem `json:"problem"`
 }
 
-func sent(t *testing.T, kind string, content any) propagation.SentFact {
+func sent(t *testing.T, kind string, content any) door.SentFact {
 	t.Helper()
 	raw, err := json.Marshal(content)
 	require.NoError(t, err)
-	return propagation.SentFact{Kind: kind, Content: raw}
+	return door.SentFact{Kind: kind, Content: raw}
 }
 
-func (g grower) batch(facts ...propagation.SentFact) (out []receipt) {
+func (g grower) batch(facts ...door.SentFact) (out []receipt) {
 	g.t.Helper()
 	g.ok("POST", "/api/facts", map[string]any{"facts": facts}, &out)
 	require.Len(g.t, out, len(facts), "one receipt a fact")
@@ -55,7 +58,7 @@ func TestBatchGivesOneReceiptForEachFact(t *testing.T) {
 	look := looking(pieces[0], 3, plant.Look{Stem: "firm"})
 	early := looking(pieces[0], 400, plant.Look{})
 	noNode := map[string]any{"id": id(), "cutting_id": pieces[0].ID, "looked_at": now, "seen": map[string]any{"roots": "none"}}
-	got := g.batch(sent(t, "setting", set), sent(t, "look", look), sent(t, "look", early), sent(t, "look", noNode), sent(t, "wedding", look), sent(t, "school", propagation.SchoolChoice{ID: id(), CuttingID: pieces[0].ID, School: plant.FullRoots}))
+	got := g.batch(sent(t, "setting", set), sent(t, "look", look), sent(t, "look", early), sent(t, "look", noNode), sent(t, "wedding", look), sent(t, "school", door.SchoolChoice{ID: id(), CuttingID: pieces[0].ID, School: plant.FullRoots}))
 	outcomes := []string{}
 	for _, r := range got {
 		outcomes = append(outcomes, r.Outcome)
@@ -96,7 +99,7 @@ func TestBatchGivesOneReceiptForEachFact(t *testing.T) {
 
 func TestBatchIsBounded(t *testing.T) {
 	g := newGrower(t)
-	facts := make([]propagation.SentFact, propagation.MostFacts+1)
+	facts := make([]door.SentFact, door.MostFacts+1)
 	for i := range facts {
 		facts[i] = sent(t, "watering", map[string]any{})
 	}
@@ -107,27 +110,27 @@ func TestBatchIsBounded(t *testing.T) {
 // Every kind that the present operations take comes in by the batch too, in the order of one whole life.
 func TestEveryKindComesInByTheBatch(t *testing.T) {
 	g := newGrower(t)
-	m := propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Rhaphidophora cryptantha", GroupKey: "thick_climber", Pattern: "plain"}}
+	m := door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: "Rhaphidophora cryptantha", GroupKey: "thick_climber", Pattern: "plain"}}
 	stemID := id()
 	require.Equal(t, "kept", g.batch(sent(t, "mother", m))[0].Outcome)
-	require.Equal(t, "kept", g.batch(sent(t, "stem_map", propagation.StemMap{StemID: stemID, StemMapping: propagation.StemMapping{FactID: id(), MotherID: m.ID, Stem: vine(7)}}))[0].Outcome)
-	var s propagation.MappedStem
+	require.Equal(t, "kept", g.batch(sent(t, "stem_map", door.StemMap{StemID: stemID, StemMapping: door.StemMapping{FactID: id(), MotherID: m.ID, Stem: vine(7)}}))[0].Outcome)
+	var s bench.MappedStem
 	g.ok("GET", "/api/stems/"+stemID.String(), nil, &s)
 	wish := wishFor(s, g.plan(wishFor(s)).Stems[0].Plan.KnivesMM...)
-	plan := propagation.NewPlan{ID: id(), PlanWish: wish}
+	plan := door.NewPlan{ID: id(), PlanWish: wish}
 	cut := cutOf(wish, now.AddDate(0, 0, -60))
-	vessel := propagation.NewVessel{ID: id(), Name: "Jar", Place: "Sill", Vessel: plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 120, WallMM: 2, FillMM: 80, Holds: 9}}
-	brought := propagation.Brought{ID: id(), Name: "Found one", GroupKey: "soft_climber", Kind: plant.StemCutting, Nodes: 2, Leaves: 1, Since: now.AddDate(0, 0, -9), KnownTo: "week"}
-	watering := propagation.Watering{ID: id(), MotherID: m.ID, WateredOn: now.AddDate(0, 0, -61)}
+	vessel := door.NewVessel{ID: id(), Name: "Jar", Place: "Sill", Vessel: plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 120, WallMM: 2, FillMM: 80, Holds: 9}}
+	brought := door.Brought{ID: id(), Name: "Found one", GroupKey: "soft_climber", Kind: plant.StemCutting, Nodes: 2, Leaves: 1, Since: now.AddDate(0, 0, -9), KnownTo: "week"}
+	watering := door.Watering{ID: id(), MotherID: m.ID, WateredOn: now.AddDate(0, 0, -61)}
 	got := g.batch(
 		sent(t, "cut_plan", plan),
 		sent(t, "bench_tick", map[string]any{"id": id(), "plan_id": plan.ID, "step": "no such", "done": true, "ticked_at": now}),
 		sent(t, "cut", cut), sent(t, "vessel", vessel), sent(t, "brought", brought), sent(t, "watering", watering),
-		sent(t, "planner_number", propagation.NumberChoice{ID: id(), Key: "cutplan.die_back", Kind: "value", Value: 6}),
-		sent(t, "mother_correction", map[string]any{"id": id(), "about": m.ID, "becomes": propagation.MotherWords{Name: "Rhaphidophora cryptantha", GroupKey: "thick_climber", Pattern: "stable"}}),
-		sent(t, "vessel_correction", map[string]any{"id": id(), "about": vessel.ID, "becomes": propagation.VesselWords{Name: "Tall jar", Place: "Sill", Vessel: vessel.Vessel}}),
-		sent(t, "date_correction", map[string]any{"id": id(), "kind": "watered", "about": watering.ID, "becomes": propagation.Dated{On: now.AddDate(0, 0, -62)}}),
-		sent(t, "withdrawal", propagation.Withdrawal{ID: id(), Kind: "watered", About: watering.ID}),
+		sent(t, "planner_number", door.NumberChoice{ID: id(), Key: "cutplan.die_back", Kind: "value", Value: 6}),
+		sent(t, "mother_correction", map[string]any{"id": id(), "about": m.ID, "becomes": door.MotherWords{Name: "Rhaphidophora cryptantha", GroupKey: "thick_climber", Pattern: "stable"}}),
+		sent(t, "vessel_correction", map[string]any{"id": id(), "about": vessel.ID, "becomes": door.VesselWords{Name: "Tall jar", Place: "Sill", Vessel: vessel.Vessel}}),
+		sent(t, "date_correction", map[string]any{"id": id(), "kind": "watered", "about": watering.ID, "becomes": door.Dated{On: now.AddDate(0, 0, -62)}}),
+		sent(t, "withdrawal", door.Withdrawal{ID: id(), Kind: "watered", About: watering.ID}),
 	)
 	for i, r := range got {
 		want := "kept"
@@ -141,22 +144,22 @@ func TestEveryKindComesInByTheBatch(t *testing.T) {
 	require.Equal(t, got[2].Touched.Cuttings, got[7].Touched.Cuttings, "her name is that of what was cut from her")
 	place := got[3].Touched.Places[0]
 	c := got[2].Touched.Cuttings[0]
-	set := propagation.Setting{ID: id(), CuttingID: c, VesselID: vessel.ID, SetOn: now.AddDate(0, 0, -60), SetNodes: 1}
-	pot := propagation.Potting{ID: id(), CuttingID: c, Place: "Sill", PottedOn: now.AddDate(0, 0, -30), Pot: smallPot}
+	set := door.Setting{ID: id(), CuttingID: c, VesselID: vessel.ID, SetOn: now.AddDate(0, 0, -60), SetNodes: 1}
+	pot := door.Potting{ID: id(), CuttingID: c, Place: "Sill", PottedOn: now.AddDate(0, 0, -30), Pot: smallPot}
 	end := map[string]any{"id": id(), "cutting_id": c, "kind": "established", "on": now}
 	other := got[2].Touched.Cuttings[1]
 	for i, r := range g.batch(
-		sent(t, "place_correction", map[string]any{"id": id(), "about": place, "becomes": propagation.PlaceWords{Name: "Window"}}),
-		sent(t, "setting", set), sent(t, "cut_back", propagation.CutBack{ID: id(), CuttingID: c, CutOn: now.AddDate(0, 0, -50), RemovedMM: 4}),
-		sent(t, "look", propagation.NewLook{ID: id(), CuttingID: c, LookedAt: now.AddDate(0, 0, -40), Seen: plant.Look{Roots: []plant.Root{}, Buds: []plant.BudAt{}}}), sent(t, "school", propagation.SchoolChoice{ID: id(), CuttingID: c, School: plant.EarlyRoots}),
+		sent(t, "place_correction", map[string]any{"id": id(), "about": place, "becomes": door.PlaceWords{Name: "Window"}}),
+		sent(t, "setting", set), sent(t, "cut_back", door.CutBack{ID: id(), CuttingID: c, CutOn: now.AddDate(0, 0, -50), RemovedMM: 4}),
+		sent(t, "look", door.NewLook{ID: id(), CuttingID: c, LookedAt: now.AddDate(0, 0, -40), Seen: plant.Look{Roots: []plant.Root{}, Buds: []plant.BudAt{}}}), sent(t, "school", door.SchoolChoice{ID: id(), CuttingID: c, School: plant.EarlyRoots}),
 		sent(t, "potting", pot), sent(t, "outcome", end),
 		sent(t, "outcome_correction", map[string]any{"id": id(), "about": end["id"], "becomes": map[string]any{"kind": "lost", "why": "dried", "on": now}}),
-		sent(t, "handover", propagation.Handover{ID: id(), CuttingID: other, GivenOn: now}),
+		sent(t, "handover", door.Handover{ID: id(), CuttingID: other, GivenOn: now}),
 		sent(t, "household_correction", map[string]any{"id": id(), "becomes": propagation.HouseholdWords{TimeZone: "Australia/Hobart", Southern: true}}),
 	) {
 		require.Equal(t, "kept", r.Outcome, "%d %+v", i, r.Problem)
 	}
-	require.Len(t, propagation.FactKinds(), 23, "a new kind is tried here too")
+	require.Len(t, door.FactKinds(), 23, "a new kind is tried here too")
 }
 
 // A queue may come late, twice, in any order and in any parcels: what was decided last holds.
@@ -167,7 +170,7 @@ func TestWhatWasDecidedLastHoldsWhateverCameLast(t *testing.T) {
 	for round := range 25 {
 		r := rand.New(rand.NewPCG(8, uint64(round)))
 		c := pieces[round%len(pieces)]
-		facts, last, value := []propagation.SentFact{}, plant.SchoolKey(""), 0.0
+		facts, last, value := []door.SentFact{}, plant.SchoolKey(""), 0.0
 		at := now.AddDate(0, 0, -19).Add(time.Duration(round) * time.Hour)
 		for n := range 2 + r.IntN(6) {
 			// Decided minutes apart, or in the very same millisecond, when the id decides.
@@ -180,8 +183,8 @@ func TestWhatWasDecidedLastHoldsWhateverCameLast(t *testing.T) {
 			one[8], two[8], one[15], two[15] = 0x80|byte(n), 0x80|byte(n), 1, 2
 			one[10], two[10] = byte(round), byte(round)
 			facts = append(facts,
-				sent(t, "school", propagation.SchoolChoice{ID: one, CuttingID: c.ID, School: last}),
-				sent(t, "planner_number", propagation.NumberChoice{ID: two, Key: "cutplan.die_back", Kind: "value", Value: value}))
+				sent(t, "school", door.SchoolChoice{ID: one, CuttingID: c.ID, School: last}),
+				sent(t, "planner_number", door.NumberChoice{ID: two, Key: "cutplan.die_back", Kind: "value", Value: value}))
 		}
 		for range r.IntN(4) {
 			facts = append(facts, facts[r.IntN(len(facts))])
@@ -195,7 +198,7 @@ func TestWhatWasDecidedLastHoldsWhateverCameLast(t *testing.T) {
 			facts = facts[n:]
 		}
 		require.Equal(t, last, g.cutting(c.ID).Cutting.Judgement.School, "round %d", round)
-		var numbers []propagation.PlannerNumber
+		var numbers []show.PlannerNumber
 		g.ok("GET", "/api/planner-numbers", nil, &numbers)
 		for _, n := range numbers {
 			if n.Number.Key == "cutplan.die_back" {
@@ -210,10 +213,10 @@ func TestClockRunningAheadDecidesNothingForEver(t *testing.T) {
 	db := storetest.Open(t)
 	g := serve(t, db, now)
 	pieces, _ := g.pieces(20)
-	ahead := propagation.SchoolChoice{ID: idAt(now.AddDate(0, 0, 40)), CuttingID: pieces[0].ID, School: plant.FullRoots}
+	ahead := door.SchoolChoice{ID: idAt(now.AddDate(0, 0, 40)), CuttingID: pieces[0].ID, School: plant.FullRoots}
 	require.Equal(t, "kept", g.batch(sent(t, "school", ahead))[0].Outcome)
 	later := serve(t, db, now.Add(time.Hour))
-	require.Equal(t, "kept", later.batch(sent(t, "school", propagation.SchoolChoice{ID: idAt(now.Add(30 * time.Minute)), CuttingID: pieces[0].ID, School: plant.EarlyRoots}))[0].Outcome)
+	require.Equal(t, "kept", later.batch(sent(t, "school", door.SchoolChoice{ID: idAt(now.Add(30 * time.Minute)), CuttingID: pieces[0].ID, School: plant.EarlyRoots}))[0].Outcome)
 	require.Equal(t, plant.EarlyRoots, later.cutting(pieces[0].ID).Cutting.Judgement.School)
 }
 

@@ -11,6 +11,9 @@ import (
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
 	"clearjar/propagation"
+	"clearjar/propagation/conclude"
+	"clearjar/propagation/door"
+	"clearjar/propagation/show"
 )
 
 func TestCodesAreThreeLettersAndNeverTwice(t *testing.T) {
@@ -19,8 +22,8 @@ func TestCodesAreThreeLettersAndNeverTwice(t *testing.T) {
 	for _, c := range []struct{ own, name, want string }{
 		{"", "Hoya callistophylla", "CAL"}, {"", "Hoya calycina", "CAL2"}, {"hcx", "Hoya curtisii", "HCX"}, {"", "No. 7", "NOX"},
 	} {
-		var m propagation.Mother
-		g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: c.name, GroupKey: "wax_vine", Pattern: "plain"}, Code: c.own}, &m)
+		var m show.Mother
+		g.ok("POST", "/api/mothers", door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: c.name, GroupKey: "wax_vine", Pattern: "plain"}, Code: c.own}, &m)
 		require.Equal(t, c.want, m.Code, c.name)
 	}
 }
@@ -32,7 +35,7 @@ func TestStemsAreLetteredInTheOrderTheyWereMapped(t *testing.T) {
 	require.Equal(t, []string{"A", "B", "C"}, []string{g.stem(m, 3).Letter, g.stem(m, 2).Letter, g.stem(m, 4).Letter})
 	other := g.mother()
 	require.Equal(t, "A", g.stem(other, 2).Letter)
-	p := g.refused(http.StatusNotFound, "PUT", "/api/stems/"+id().String(), propagation.StemMapping{FactID: id(), MotherID: id(), Stem: vine(2)})
+	p := g.refused(http.StatusNotFound, "PUT", "/api/stems/"+id().String(), door.StemMapping{FactID: id(), MotherID: id(), Stem: vine(2)})
 	require.Contains(t, p.Detail, "mother")
 }
 
@@ -60,15 +63,15 @@ func TestMovingKeepsTheAgeAndChangesTheMedium(t *testing.T) {
 	c := g.cut(g.stem(g.mother(), 5))[0]
 	g.ok("POST", "/api/settings", setting(c, g.jar(1)), nil)
 	var box propagation.VesselView
-	g.ok("POST", "/api/vessels", propagation.NewVessel{ID: id(), Name: "Box", Place: "Cabinet", Vessel: plant.Vessel{Kind: plant.MossBox, WidthMM: 180, DepthMM: 100, HeightMM: 110, FillMM: 45, Holds: 4}}, &box)
+	g.ok("POST", "/api/vessels", door.NewVessel{ID: id(), Name: "Box", Place: "Cabinet", Vessel: plant.Vessel{Kind: plant.MossBox, WidthMM: 180, DepthMM: 100, HeightMM: 110, FillMM: 45, Holds: 4}}, &box)
 	move := setting(c, box)
 	move.SetOn = now.AddDate(0, 0, -2)
-	var moved propagation.ShelfCutting
+	var moved conclude.ShelfCutting
 	g.ok("POST", "/api/settings", move, &moved)
 	require.Equal(t, plant.Moss, moved.Medium)
 	require.Equal(t, "Cabinet", moved.PlaceName)
 	require.Equal(t, 20, moved.Judgement.AgeDays)
-	var page propagation.CuttingPage
+	var page show.CuttingPage
 	g.ok("GET", "/api/cuttings/"+c.ID.String(), nil, &page)
 	require.Len(t, page.History, 3)
 	require.NotEmpty(t, page.Caution)
@@ -79,17 +82,17 @@ func TestSuccessIsCountedWhenItHasGrownOn(t *testing.T) {
 	g := newGrower(t)
 	c := g.cut(g.stem(g.mother(), 5))[0]
 	g.ok("POST", "/api/settings", setting(c, g.jar(1)), nil)
-	end := func(kind string, daysAgo int) propagation.Ending {
-		return propagation.Ending{ID: id(), CuttingID: c.ID, Outcome: readiness.Outcome{On: now.AddDate(0, 0, -daysAgo), Kind: kind}}
+	end := func(kind string, daysAgo int) door.Ending {
+		return door.Ending{ID: id(), CuttingID: c.ID, Outcome: readiness.Outcome{On: now.AddDate(0, 0, -daysAgo), Kind: kind}}
 	}
 	// common practice, no source: success is counted when it has grown on, not when it is potted.
 	p := g.refused(http.StatusUnprocessableEntity, "POST", "/api/outcomes", end("established", 0))
 	require.Contains(t, p.Detail, "pot it up first")
-	pot := propagation.Potting{ID: id(), CuttingID: c.ID, Place: "Sill", PottedOn: now.AddDate(0, 0, -10), Pot: potting.Pot{TopMM: 80, BottomMM: 60, DepthMM: 80}}
+	pot := door.Potting{ID: id(), CuttingID: c.ID, Place: "Sill", PottedOn: now.AddDate(0, 0, -10), Pot: potting.Pot{TopMM: 80, BottomMM: 60, DepthMM: 80}}
 	g.ok("POST", "/api/pottings", pot, nil)
 	g.refused(http.StatusUnprocessableEntity, "POST", "/api/outcomes", end("established", 9))
 	done := end("established", 1)
-	var page propagation.CuttingPage
+	var page show.CuttingPage
 	g.ok("POST", "/api/outcomes", done, &page)
 	g.ok("POST", "/api/outcomes", done, &page)
 	require.Equal(t, plant.Done, page.Cutting.Judgement.Verdict)
@@ -111,7 +114,7 @@ func TestShelfListsEverythingMostUrgentFirst(t *testing.T) {
 	traced := rooted(9)
 	traced.Roots[0].Path = []plant.Point{{X: 1, Y: 1}, {X: 4, Y: 9}}
 	g.ok("POST", "/api/looks", looking(pieces[0], 1, traced), nil)
-	var shelf propagation.Shelf
+	var shelf show.Shelf
 	g.ok("GET", "/api/shelf", nil, &shelf)
 	require.Len(t, shelf.Cuttings, len(pieces))
 	for i, on := range shelf.Cuttings {
@@ -125,7 +128,7 @@ func TestShelfListsEverythingMostUrgentFirst(t *testing.T) {
 			require.Empty(t, r.Path, "the shelf does not carry traces")
 		}
 	}
-	var page propagation.CuttingPage
+	var page show.CuttingPage
 	g.ok("GET", "/api/cuttings/"+pieces[0].ID.String(), nil, &page)
 	require.Equal(t, traced.Roots[0].Path, page.Looks[0].Seen.Roots[0].Path, "the page does")
 }

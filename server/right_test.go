@@ -21,6 +21,9 @@ import (
 	"clearjar/core/plant"
 	"clearjar/core/readiness"
 	"clearjar/propagation"
+	"clearjar/propagation/conclude"
+	"clearjar/propagation/door"
+	"clearjar/propagation/show"
 	"clearjar/server"
 	"clearjar/store"
 	"clearjar/store/storetest"
@@ -28,11 +31,11 @@ import (
 
 func (g grower) withdraw(kind string, about uuid.UUID) {
 	g.t.Helper()
-	g.ok("POST", "/api/withdrawals", propagation.Withdrawal{ID: id(), Kind: kind, About: about}, nil)
+	g.ok("POST", "/api/withdrawals", door.Withdrawal{ID: id(), Kind: kind, About: about}, nil)
 }
 
 // event is the newest of a kind in a cutting's history.
-func event(p propagation.CuttingPage, kind string) (last propagation.Event) {
+func event(p show.CuttingPage, kind string) (last show.Event) {
 	for _, e := range p.History {
 		if e.Kind == kind {
 			last = e
@@ -47,39 +50,39 @@ func TestRecordsAreCorrectedAndTheOldValueStays(t *testing.T) {
 	g := newGrower(t)
 	cuttings, jar := g.pieces(40)
 	c := cuttings[0]
-	var m propagation.Mother
-	was := propagation.MotherWords{Name: "Rhaphidophora cryptantha", GroupKey: "thick_climber", Pattern: "plain"}
+	var m show.Mother
+	was := door.MotherWords{Name: "Rhaphidophora cryptantha", GroupKey: "thick_climber", Pattern: "plain"}
 	becomes := was
 	becomes.Name, becomes.Provenance = "Rhaphidophora hayi", "The label was wrong"
-	g.ok("PUT", "/api/mothers/"+c.MotherID.String(), propagation.Correction[propagation.MotherWords]{ID: id(), Was: &was, Becomes: becomes}, &m)
+	g.ok("PUT", "/api/mothers/"+c.MotherID.String(), door.Correction[door.MotherWords]{ID: id(), Was: &was, Becomes: becomes}, &m)
 	require.Equal(t, "Rhaphidophora hayi", m.Name)
 	require.Contains(t, m.Corrections[0].Says, "name was Rhaphidophora cryptantha, now Rhaphidophora hayi")
 	require.Equal(t, c.Code, g.cutting(c.ID).Cutting.Code, "tags that are printed keep their meaning")
-	stale := g.refused(http.StatusConflict, "PUT", "/api/mothers/"+c.MotherID.String(), propagation.Correction[propagation.MotherWords]{ID: id(), Was: &was, Becomes: was})
+	stale := g.refused(http.StatusConflict, "PUT", "/api/mothers/"+c.MotherID.String(), door.Correction[door.MotherWords]{ID: id(), Was: &was, Becomes: was})
 	require.NotEmpty(t, stale.Theirs)
 
 	var v propagation.VesselView
-	words := propagation.VesselWords{Name: "Tall jar", Place: "Upper shelf", Vessel: jar.Vessel}
+	words := door.VesselWords{Name: "Tall jar", Place: "Upper shelf", Vessel: jar.Vessel}
 	words.HeightMM = 160
-	g.ok("PUT", "/api/vessels/"+jar.ID.String(), propagation.Correction[propagation.VesselWords]{ID: id(), Becomes: words}, &v)
+	g.ok("PUT", "/api/vessels/"+jar.ID.String(), door.Correction[door.VesselWords]{ID: id(), Becomes: words}, &v)
 	require.Equal(t, []any{"Tall jar", 160.0}, []any{v.Name, v.HeightMM})
 	words.Holds = 1
-	require.Contains(t, g.refused(http.StatusUnprocessableEntity, "PUT", "/api/vessels/"+jar.ID.String(), propagation.Correction[propagation.VesselWords]{ID: id(), Becomes: words}).Detail, "2 stand in it")
+	require.Contains(t, g.refused(http.StatusUnprocessableEntity, "PUT", "/api/vessels/"+jar.ID.String(), door.Correction[door.VesselWords]{ID: id(), Becomes: words}).Detail, "2 stand in it")
 	words.Holds, words.Kind = 4, plant.MossBox
-	g.refused(http.StatusUnprocessableEntity, "PUT", "/api/vessels/"+jar.ID.String(), propagation.Correction[propagation.VesselWords]{ID: id(), Becomes: words})
+	g.refused(http.StatusUnprocessableEntity, "PUT", "/api/vessels/"+jar.ID.String(), door.Correction[door.VesselWords]{ID: id(), Becomes: words})
 	var place propagation.Place
-	g.ok("PUT", "/api/places/"+v.PlaceID.String(), propagation.Correction[propagation.PlaceWords]{ID: id(), Becomes: propagation.PlaceWords{Name: "Attic"}}, &place)
+	g.ok("PUT", "/api/places/"+v.PlaceID.String(), door.Correction[door.PlaceWords]{ID: id(), Becomes: door.PlaceWords{Name: "Attic"}}, &place)
 	require.Equal(t, "Attic", place.Name)
 
 	set := event(g.cutting(c.ID), "set")
-	earlier := propagation.Correction[propagation.Dated]{ID: id(), Was: &propagation.Dated{On: set.On}, Becomes: propagation.Dated{On: set.On.AddDate(0, 0, 3)}}
+	earlier := door.Correction[door.Dated]{ID: id(), Was: &door.Dated{On: set.On}, Becomes: door.Dated{On: set.On.AddDate(0, 0, 3)}}
 	g.ok("PUT", "/api/dates/set/"+set.About.String(), earlier, nil)
 	page := g.cutting(c.ID)
 	require.Equal(t, 37, page.Cutting.Judgement.AgeDays)
 	require.Contains(t, event(page, "set").Was[0], "on was 10 Apr 2026, now 13 Apr 2026")
-	require.Contains(t, g.refused(http.StatusUnprocessableEntity, "PUT", "/api/dates/set/"+set.About.String(), propagation.Correction[propagation.Dated]{ID: id(), Becomes: propagation.Dated{On: set.On.AddDate(0, 0, -3)}}).Detail, "before the cut")
+	require.Contains(t, g.refused(http.StatusUnprocessableEntity, "PUT", "/api/dates/set/"+set.About.String(), door.Correction[door.Dated]{ID: id(), Becomes: door.Dated{On: set.On.AddDate(0, 0, -3)}}).Detail, "before the cut")
 	cut := event(page, "cut")
-	require.Contains(t, g.refused(http.StatusUnprocessableEntity, "PUT", "/api/dates/cut/"+cut.About.String(), propagation.Correction[propagation.Dated]{ID: id(), Becomes: propagation.Dated{On: now}}).Detail, "before")
+	require.Contains(t, g.refused(http.StatusUnprocessableEntity, "PUT", "/api/dates/cut/"+cut.About.String(), door.Correction[door.Dated]{ID: id(), Becomes: door.Dated{On: now}}).Detail, "before")
 
 	look := looking(c, 5, plant.Look{Stem: "firm"})
 	g.ok("POST", "/api/looks", look, nil)
@@ -97,25 +100,25 @@ func TestLostCuttingIsReopened(t *testing.T) {
 	g := newGrower(t)
 	cuttings, _ := g.pieces(40)
 	c := cuttings[0].ID
-	var page propagation.CuttingPage
-	g.ok("POST", "/api/outcomes", propagation.Ending{ID: id(), CuttingID: c, Outcome: readiness.Outcome{Kind: "lost", Why: "dried", On: now.AddDate(0, 0, -3)}}, &page)
+	var page show.CuttingPage
+	g.ok("POST", "/api/outcomes", door.Ending{ID: id(), CuttingID: c, Outcome: readiness.Outcome{Kind: "lost", Why: "dried", On: now.AddDate(0, 0, -3)}}, &page)
 	require.Contains(t, page.Cutting.Judgement.Sentence, "it dried up")
 	right := propagation.OutcomeWords{Outcome: readiness.Outcome{Kind: "lost", Why: "rotted", On: now.AddDate(0, 0, -5)}}
-	g.ok("PUT", "/api/outcomes/"+page.Outcome.ID.String(), propagation.Correction[propagation.OutcomeWords]{ID: id(), Becomes: right}, &page)
+	g.ok("PUT", "/api/outcomes/"+page.Outcome.ID.String(), door.Correction[propagation.OutcomeWords]{ID: id(), Becomes: right}, &page)
 	require.Contains(t, page.Cutting.Judgement.Sentence, "it rotted")
 	require.Contains(t, event(page, "outcome").Was[0], "why was dried, now rotted")
-	g.refused(http.StatusUnprocessableEntity, "PUT", "/api/outcomes/"+page.Outcome.ID.String(), propagation.Correction[propagation.OutcomeWords]{ID: id(), Becomes: propagation.OutcomeWords{Outcome: readiness.Outcome{Kind: "established", On: now}}})
-	var shelf propagation.Shelf
+	g.refused(http.StatusUnprocessableEntity, "PUT", "/api/outcomes/"+page.Outcome.ID.String(), door.Correction[propagation.OutcomeWords]{ID: id(), Becomes: propagation.OutcomeWords{Outcome: readiness.Outcome{Kind: "established", On: now}}})
+	var shelf show.Shelf
 	g.ok("GET", "/api/shelf", nil, &shelf)
 	require.Len(t, shelf.Cuttings, 1, "what ended leaves the shelf")
-	var found propagation.Found
+	var found show.Found
 	g.ok("GET", "/api/find?q="+url.QueryEscape(strings.ToLower(page.Cutting.Code)), nil, &found)
 	require.Equal(t, "lost", found.Cuttings[0].State)
 	g.withdraw("outcome", page.Outcome.ID)
 	page = g.cutting(c)
 	require.NotEqual(t, plant.Lost, page.Cutting.Judgement.Verdict)
 	require.Nil(t, page.Outcome)
-	g.refused(http.StatusNotFound, "POST", "/api/withdrawals", propagation.Withdrawal{ID: id(), Kind: "outcome", About: id()})
+	g.refused(http.StatusNotFound, "POST", "/api/withdrawals", door.Withdrawal{ID: id(), Kind: "outcome", About: id()})
 }
 
 // Undo: each act is taken back in the reverse order, and what others rest on is not.
@@ -125,21 +128,21 @@ func TestActsAreTakenBackInReverseOrder(t *testing.T) {
 	m := g.mother()
 	stem := g.stem(m, 5)
 	cut := cutOf(wishFor(stem, 60), now.AddDate(0, 0, -20))
-	var made []propagation.ShelfCutting
+	var made []conclude.ShelfCutting
 	g.ok("POST", "/api/cuts", cut, &made)
 	jar := g.jar(2)
 	set := setting(made[0], jar)
 	g.ok("POST", "/api/settings", set, nil)
 	look := looking(made[0], 3, plant.Look{Stem: "firm"})
 	g.ok("POST", "/api/looks", look, nil)
-	pot := propagation.Potting{ID: id(), CuttingID: made[0].ID, Place: "Sill", PottedOn: now, Pot: smallPot}
+	pot := door.Potting{ID: id(), CuttingID: made[0].ID, Place: "Sill", PottedOn: now, Pot: smallPot}
 	g.ok("POST", "/api/pottings", pot, nil)
 
 	for _, c := range []struct {
 		kind  string
 		about uuid.UUID
 	}{{"set", set.ID}, {"cut", cut.ID}, {"mother", m.ID}, {"stem", stem.ID}, {"vessel", jar.ID}} {
-		g.refused(http.StatusConflict, "POST", "/api/withdrawals", propagation.Withdrawal{ID: id(), Kind: c.kind, About: c.about})
+		g.refused(http.StatusConflict, "POST", "/api/withdrawals", door.Withdrawal{ID: id(), Kind: c.kind, About: c.about})
 	}
 	g.withdraw("potted", pot.ID)
 	require.Nil(t, g.cutting(made[0].ID).Cutting.PottedOn)
@@ -151,7 +154,7 @@ func TestActsAreTakenBackInReverseOrder(t *testing.T) {
 	g.refused(http.StatusNotFound, "GET", "/api/cuttings/"+made[0].ID.String(), nil)
 	require.Equal(t, 5, g.page(m).Stems[0].Standing, "the nodes stand on the mother again")
 	// And the same piece can be cut anew, under the same code.
-	var again []propagation.ShelfCutting
+	var again []conclude.ShelfCutting
 	anew := cutOf(wishFor(stem, 60), now)
 	g.ok("POST", "/api/cuts", anew, &again)
 	require.Equal(t, made[0].Code, again[0].Code)
@@ -159,7 +162,7 @@ func TestActsAreTakenBackInReverseOrder(t *testing.T) {
 	g.withdraw("vessel", jar.ID)
 	g.withdraw("stem", stem.ID)
 	g.withdraw("mother", m.ID)
-	var mothers []propagation.Mother
+	var mothers []show.Mother
 	g.ok("GET", "/api/mothers", nil, &mothers)
 	require.Empty(t, mothers)
 }
@@ -172,10 +175,10 @@ func TestPieceIsBroughtInAsItIs(t *testing.T) {
 	for i, group := range plant.Groups() {
 		for _, kind := range group.Kinds {
 			for _, known := range []string{"day", "week", "month"} {
-				var page propagation.CuttingPage
-				b := propagation.Brought{
+				var page show.CuttingPage
+				b := door.Brought{
 					ID: id(), Name: "Found " + group.Name, GroupKey: group.Key, Kind: kind, Nodes: 2, Leaves: 1, OwnRoots: kind == plant.Division, Since: now.AddDate(0, 0, -30), KnownTo: known,
-					Vessel: &propagation.NewVessel{Name: fmt.Sprintf("Jar %d", i), Place: "Sill", Vessel: sort.Usual}, Seen: &plant.Look{Stem: "firm", Roots: []plant.Root{}, Buds: []plant.BudAt{}},
+					Vessel: &door.NewVessel{Name: fmt.Sprintf("Jar %d", i), Place: "Sill", Vessel: sort.Usual}, Seen: &plant.Look{Stem: "firm", Roots: []plant.Root{}, Buds: []plant.BudAt{}},
 				}
 				g.ok("POST", "/api/brought", b, &page)
 				g.ok("POST", "/api/brought", b, &page)
@@ -189,16 +192,16 @@ func TestPieceIsBroughtInAsItIs(t *testing.T) {
 			}
 		}
 	}
-	var mothers []propagation.Mother
+	var mothers []show.Mother
 	g.ok("GET", "/api/mothers", nil, &mothers)
 	require.Len(t, mothers, len(plant.Groups()), "pieces of one name share the mother nobody knows")
 	m := mothers[0]
 	require.False(t, m.Known)
-	words := propagation.MotherWords{Name: m.Name, GroupKey: m.Group.Key, Pattern: m.Pattern, Provenance: "Swapped at the market"}
-	g.ok("PUT", "/api/mothers/"+m.ID.String(), propagation.Correction[propagation.MotherWords]{ID: id(), Becomes: words}, &m)
+	words := door.MotherWords{Name: m.Name, GroupKey: m.Group.Key, Pattern: m.Pattern, Provenance: "Swapped at the market"}
+	g.ok("PUT", "/api/mothers/"+m.ID.String(), door.Correction[door.MotherWords]{ID: id(), Becomes: words}, &m)
 	require.True(t, m.Known)
 
-	b := propagation.Brought{ID: id(), Name: "By mistake", GroupKey: "ivy", Kind: plant.Tip, Nodes: 1, Since: now, KnownTo: "day"}
+	b := door.Brought{ID: id(), Name: "By mistake", GroupKey: "ivy", Kind: plant.Tip, Nodes: 1, Since: now, KnownTo: "day"}
 	g.ok("POST", "/api/brought", b, nil)
 	g.withdraw("brought", b.ID)
 	g.ok("GET", "/api/mothers", nil, &mothers)
@@ -216,7 +219,7 @@ func TestCuttingBackIsAnAct(t *testing.T) {
 	g.ok("POST", "/api/looks", looking(c, 2, seen), nil)
 	page := g.cutting(c.ID)
 	require.Equal(t, plant.Rescue, page.Cutting.Judgement.Verdict)
-	back := propagation.CutBack{ID: id(), CuttingID: c.ID, CutOn: now, RemovedMM: 34, GoneNodes: 1, BareNodes: []int{2}, VesselID: &jar.ID, SetNodes: 1}
+	back := door.CutBack{ID: id(), CuttingID: c.ID, CutOn: now, RemovedMM: 34, GoneNodes: 1, BareNodes: []int{2}, VesselID: &jar.ID, SetNodes: 1}
 	g.ok("POST", "/api/cut-backs", back, nil)
 	page = g.cutting(c.ID)
 	require.Equal(t, plant.Wait, page.Cutting.Judgement.Verdict, page.Cutting.Judgement.Sentence)
@@ -228,7 +231,7 @@ func TestCuttingBackIsAnAct(t *testing.T) {
 	page = g.cutting(c.ID)
 	require.Equal(t, plant.Rescue, page.Cutting.Judgement.Verdict)
 	require.Equal(t, 2, page.Cutting.SetNodes)
-	unmeasured := propagation.CutBack{ID: id(), CuttingID: c.ID, CutOn: now, GoneNodes: 1}
+	unmeasured := door.CutBack{ID: id(), CuttingID: c.ID, CutOn: now, GoneNodes: 1}
 	g.ok("POST", "/api/cut-backs", unmeasured, nil)
 	require.Contains(t, event(g.cutting(c.ID), "cut_back").Text, "Cut back, how far was not measured, 1 node gone")
 }
@@ -249,19 +252,19 @@ func TestRandomLivesHoldTogether(t *testing.T) {
 			var in any
 			switch r.IntN(7) {
 			case 0:
-				kind, path, in = "set", "/api/settings", propagation.Setting{ID: act, CuttingID: c.ID, VesselID: jar.ID, SetOn: on, SetNodes: 1}
+				kind, path, in = "set", "/api/settings", door.Setting{ID: act, CuttingID: c.ID, VesselID: jar.ID, SetOn: on, SetNodes: 1}
 			case 1, 2:
 				l := looking(c, 0, rooted(float64(5+r.IntN(60)), 12))
 				l.ID, l.LookedAt = act, on
 				kind, path, in = "look", "/api/looks", l
 			case 3:
-				kind, path, in = "potted", "/api/pottings", propagation.Potting{ID: act, CuttingID: c.ID, Place: "Sill", PottedOn: on, Pot: smallPot}
+				kind, path, in = "potted", "/api/pottings", door.Potting{ID: act, CuttingID: c.ID, Place: "Sill", PottedOn: on, Pot: smallPot}
 			case 4:
-				kind, path, in = "cut_back", "/api/cut-backs", propagation.CutBack{ID: act, CuttingID: c.ID, CutOn: on, RemovedMM: 5, GoneNodes: r.IntN(2)}
+				kind, path, in = "cut_back", "/api/cut-backs", door.CutBack{ID: act, CuttingID: c.ID, CutOn: on, RemovedMM: 5, GoneNodes: r.IntN(2)}
 			case 5:
-				kind, path, in = "outcome", "/api/outcomes", propagation.Ending{ID: act, CuttingID: c.ID, Outcome: readiness.Outcome{Kind: []string{"lost", "established"}[r.IntN(2)], On: on}}
+				kind, path, in = "outcome", "/api/outcomes", door.Ending{ID: act, CuttingID: c.ID, Outcome: readiness.Outcome{Kind: []string{"lost", "established"}[r.IntN(2)], On: on}}
 			default:
-				kind, path, in = "given", "/api/handovers", propagation.Handover{ID: act, CuttingID: c.ID, GivenOn: on}
+				kind, path, in = "given", "/api/handovers", door.Handover{ID: act, CuttingID: c.ID, GivenOn: on}
 			}
 			status := g.send("POST", path, in, nil)
 			require.Contains(t, []int{200, 409, 422}, status)
@@ -269,7 +272,7 @@ func TestRandomLivesHoldTogether(t *testing.T) {
 				require.Equal(t, status, g.send("POST", path, in, nil), "%s again", kind)
 			}
 			if status == 200 && r.IntN(3) > 0 {
-				require.Contains(t, []int{200, 409}, g.send("POST", "/api/withdrawals", propagation.Withdrawal{ID: id(), Kind: kind, About: act}, nil))
+				require.Contains(t, []int{200, 409}, g.send("POST", "/api/withdrawals", door.Withdrawal{ID: id(), Kind: kind, About: act}, nil))
 			}
 			page := g.cutting(c.ID)
 			require.NotEmpty(t, page.Cutting.Judgement.Sentence)
@@ -337,7 +340,7 @@ func TestLargeCollectionGoesOutWholeAndComesBack(t *testing.T) {
 	}
 	report := from.bring("/api/import/stems?format=csv", []byte(file.String()))
 	require.Equal(t, []int{2600, 0, 200}, []int{report.Kept, report.BadCount, len(report.Names)}, report.Says)
-	var mothers []propagation.Mother
+	var mothers []show.Mother
 	from.ok("GET", "/api/mothers", nil, &mothers)
 	require.Len(t, mothers, 1300)
 	require.Equal(t, 3, mothers[0].Stems[0].Version)
@@ -399,8 +402,8 @@ func TestManyMothersOfOneName(t *testing.T) {
 		wait.Go(func() {
 			turn <- struct{}{}
 			defer func() { <-turn }()
-			var m propagation.Mother
-			if g.send("POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Charlie vine", GroupKey: "ivy", Pattern: "plain"}}, &m) == http.StatusOK {
+			var m show.Mother
+			if g.send("POST", "/api/mothers", door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: "Charlie vine", GroupKey: "ivy", Pattern: "plain"}}, &m) == http.StatusOK {
 				codes[i] = m.Code
 			}
 		})

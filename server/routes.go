@@ -13,6 +13,11 @@ import (
 	"clearjar/core/potting"
 	"clearjar/core/rootphoto"
 	"clearjar/propagation"
+	"clearjar/propagation/bench"
+	"clearjar/propagation/conclude"
+	"clearjar/propagation/door"
+	"clearjar/propagation/photo"
+	"clearjar/propagation/show"
 )
 
 type body[T any] struct{ Body T }
@@ -63,94 +68,94 @@ func register[In, Out any](api huma.API, g *propagation.Garden, method, id, path
 }
 
 // kept keeps a fact and shows what it is about as it is then.
-func kept[T any](ctx context.Context, g *propagation.Garden, f propagation.Fact, about uuid.UUID, now func(context.Context, uuid.UUID) (T, error)) (T, error) {
-	if _, _, err := g.Keep(ctx, f); err != nil {
+func kept[T any](ctx context.Context, g *propagation.Garden, f door.Fact, about uuid.UUID, now func(context.Context, *propagation.Garden, uuid.UUID) (T, error)) (T, error) {
+	if _, _, err := door.Keep(ctx, g, f); err != nil {
 		var none T
 		return none, err
 	}
-	return now(ctx, about)
+	return now(ctx, g, about)
 }
 
 // Routes adds every operation to the contract.
 func Routes(api huma.API, g *propagation.Garden) {
 	get(api, g, "handbook", "/api/handbook", "Groups, schools, vessels, cautions and every number with its basis",
-		func(context.Context, *propagation.Garden, *struct{}) (propagation.Handbook, error) {
-			return propagation.Book(), nil
+		func(context.Context, *propagation.Garden, *struct{}) (show.Handbook, error) {
+			return show.Book(), nil
 		})
 	get(api, g, "shelf", "/api/shelf", "Everything that stands, most urgent first",
-		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (propagation.Shelf, error) {
-			return g.Shelf(ctx)
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (show.Shelf, error) {
+			return show.ShelfNow(ctx, g)
 		})
 
 	get(api, g, "mothers", "/api/mothers", "The mother plants",
-		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]propagation.Mother, error) {
-			return g.Mothers(ctx)
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]show.Mother, error) {
+			return show.Mothers(ctx, g)
 		})
 	get(api, g, "mother", "/api/mothers/{id}", "One mother with everything taken from it",
-		func(ctx context.Context, g *propagation.Garden, in *byID) (propagation.Mother, error) {
-			return g.MotherPage(ctx, in.parse())
+		func(ctx context.Context, g *propagation.Garden, in *byID) (show.Mother, error) {
+			return show.MotherPage(ctx, g, in.parse())
 		})
 	post(api, g, "addMother", "/api/mothers", "Take in a mother plant",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewMother]) (propagation.Mother, error) {
-			return kept(ctx, g, in.Body, in.Body.ID, g.MotherPage)
+		func(ctx context.Context, g *propagation.Garden, in *body[door.NewMother]) (show.Mother, error) {
+			return kept(ctx, g, in.Body, in.Body.ID, show.MotherPage)
 		})
 	get(api, g, "stem", "/api/stems/{id}", "One stem with its newest map",
-		func(ctx context.Context, g *propagation.Garden, in *byID) (propagation.MappedStem, error) {
-			return g.StemNow(ctx, in.parse())
+		func(ctx context.Context, g *propagation.Garden, in *byID) (bench.MappedStem, error) {
+			return show.StemNow(ctx, g, in.parse())
 		})
 	register(api, g, http.MethodPut, "mapStem", "/api/stems/{id}", "Save the map of a stem",
-		func(ctx context.Context, g *propagation.Garden, in *onID[propagation.StemMapping]) (propagation.MappedStem, error) {
-			return kept(ctx, g, propagation.StemMap{StemID: in.parse(), StemMapping: in.Body}, in.parse(), g.StemNow)
+		func(ctx context.Context, g *propagation.Garden, in *onID[door.StemMapping]) (bench.MappedStem, error) {
+			return kept(ctx, g, door.StemMap{StemID: in.parse(), StemMapping: in.Body}, in.parse(), show.StemNow)
 		})
 	post(api, g, "takeCuttings", "/api/cuts", "Cut: the cuttings come into being",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Cut]) ([]propagation.ShelfCutting, error) {
-			touched, _, err := g.Keep(ctx, in.Body)
+		func(ctx context.Context, g *propagation.Garden, in *body[door.Cut]) ([]conclude.ShelfCutting, error) {
+			touched, _, err := door.Keep(ctx, g, in.Body)
 			if err != nil {
 				return nil, err
 			}
-			return g.Cuttings(ctx, touched.Cuttings)
+			return show.Cuttings(ctx, g, touched.Cuttings)
 		})
 
 	post(api, g, "addVessel", "/api/vessels", "Put a vessel on a shelf",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewVessel]) (propagation.VesselView, error) {
-			return kept(ctx, g, in.Body, in.Body.ID, g.VesselNow)
+		func(ctx context.Context, g *propagation.Garden, in *body[door.NewVessel]) (propagation.VesselView, error) {
+			return kept(ctx, g, in.Body, in.Body.ID, show.VesselNow)
 		})
 	post(api, g, "setInVessel", "/api/settings", "Set a cutting into a vessel",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Setting]) (propagation.ShelfCutting, error) {
-			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingNow)
+		func(ctx context.Context, g *propagation.Garden, in *body[door.Setting]) (conclude.ShelfCutting, error) {
+			return kept(ctx, g, in.Body, in.Body.CuttingID, show.CuttingNow)
 		})
 
 	get(api, g, "cutting", "/api/cuttings/{id}", "One piece's life",
-		func(ctx context.Context, g *propagation.Garden, in *byID) (propagation.CuttingPage, error) {
-			return g.CuttingPage(ctx, in.parse())
+		func(ctx context.Context, g *propagation.Garden, in *byID) (show.CuttingPage, error) {
+			return show.OneCutting(ctx, g, in.parse())
 		})
 	get(api, g, "potFor", "/api/cuttings/{id}/pot", "Which pot, which mix, how much",
 		func(ctx context.Context, g *propagation.Garden, in *byID) (potting.Advice, error) {
-			return g.PotFor(ctx, in.parse())
+			return show.PotFor(ctx, g, in.parse())
 		})
 	post(api, g, "recordLook", "/api/looks", "Record a look",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.NewLook]) (propagation.CuttingPage, error) {
-			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingPage)
+		func(ctx context.Context, g *propagation.Garden, in *body[door.NewLook]) (show.CuttingPage, error) {
+			return kept(ctx, g, in.Body, in.Body.CuttingID, show.OneCutting)
 		})
 	post(api, g, "measure", "/api/measure", "Lengths in mm of lines on a photo",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Measuring]) (rootphoto.Result, error) {
-			return g.Measure(ctx, in.Body)
+		func(ctx context.Context, g *propagation.Garden, in *body[show.Measuring]) (rootphoto.Result, error) {
+			return show.Measure(ctx, g, in.Body)
 		})
 	post(api, g, "chooseSchool", "/api/schools", "Choose the school for a cutting",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.SchoolChoice]) (propagation.CuttingPage, error) {
-			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingPage)
+		func(ctx context.Context, g *propagation.Garden, in *body[door.SchoolChoice]) (show.CuttingPage, error) {
+			return kept(ctx, g, in.Body, in.Body.CuttingID, show.OneCutting)
 		})
 	post(api, g, "potUp", "/api/pottings", "Pot up a cutting",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Potting]) (propagation.CuttingPage, error) {
-			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingPage)
+		func(ctx context.Context, g *propagation.Garden, in *body[door.Potting]) (show.CuttingPage, error) {
+			return kept(ctx, g, in.Body, in.Body.CuttingID, show.OneCutting)
 		})
 	post(api, g, "end", "/api/outcomes", "Close a cutting's record: established or lost",
-		func(ctx context.Context, g *propagation.Garden, in *body[propagation.Ending]) (propagation.CuttingPage, error) {
-			return kept(ctx, g, in.Body, in.Body.CuttingID, g.CuttingPage)
+		func(ctx context.Context, g *propagation.Garden, in *body[door.Ending]) (show.CuttingPage, error) {
+			return kept(ctx, g, in.Body, in.Body.CuttingID, show.OneCutting)
 		})
 	get(api, g, "household", "/api/household", "Where the grower is: days and seasons",
-		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (propagation.Household, error) {
-			return g.Household(ctx)
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (show.Household, error) {
+			return show.HouseholdNow(ctx, g)
 		})
 	putRightRoutes(api, g)
 	cutRoutes(api, g)
@@ -175,7 +180,7 @@ func photoRoutes(api huma.API, g *propagation.Garden) {
 		ID      string `query:"id" format:"uuid" required:"true" doc:"UUIDv7 of this photo"`
 		RawBody []byte `contentType:"application/octet-stream"`
 	},
-	) (*body[propagation.Photo], error) {
+	) (*body[photo.Photo], error) {
 		id, err := uuid.Parse(in.ID)
 		if err != nil {
 			return nil, answer(ctx, plant.Refuse("id", "is not a UUID"))
@@ -184,11 +189,11 @@ func photoRoutes(api huma.API, g *propagation.Garden) {
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
-		p, err := g.KeepPhoto(ctx, id, in.RawBody)
+		p, err := photo.Keep(ctx, g, id, in.RawBody)
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
-		return &body[propagation.Photo]{p}, nil
+		return &body[photo.Photo]{p}, nil
 	})
 	huma.Register(api, huma.Operation{
 		OperationID: "photo", Method: http.MethodGet, Path: "/api/photos/{id}", Summary: "A photo, upright for the screen or as it came",
@@ -208,8 +213,8 @@ func photoRoutes(api huma.API, g *propagation.Garden) {
 
 func picture(ctx context.Context, g *propagation.Garden, in *pictureIn) (data []byte, media string, err error) {
 	if in.Size == 0 {
-		return g.PhotoOriginal(ctx, uuid.MustParse(in.ID), in.Location)
+		return photo.Original(ctx, g, uuid.MustParse(in.ID), in.Location)
 	}
-	data, err = g.PhotoView(ctx, uuid.MustParse(in.ID), in.Size)
+	data, err = photo.View(ctx, g, uuid.MustParse(in.ID), in.Size)
 	return data, "image/jpeg", err
 }

@@ -18,7 +18,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"clearjar/propagation"
-	"clearjar/propagation/intake"
+	"clearjar/propagation/photo/intake"
 	"clearjar/store"
 )
 

@@ -15,6 +15,9 @@ import (
 	"clearjar/core/plant"
 	"clearjar/core/potting"
 	"clearjar/propagation"
+	"clearjar/propagation/bench"
+	"clearjar/propagation/door"
+	"clearjar/propagation/show"
 	"clearjar/server"
 	"clearjar/store"
 )
@@ -26,14 +29,14 @@ func TestFromStemToPot(t *testing.T) {
 	require.Equal(t, "A", stem.Letter)
 	pieces := g.cut(stem)
 	require.Equal(t, "CRY-A2-3", pieces[0].Code)
-	var after propagation.MappedStem
+	var after bench.MappedStem
 	g.ok("GET", "/api/stems/"+stem.ID.String(), nil, &after)
 	require.Len(t, after.Taken, 6)
 	require.Equal(t, plant.LookAt, pieces[0].Judgement.Verdict, "cut, not set")
 
 	c, jar := pieces[0], g.jar(3)
 	g.ok("POST", "/api/settings", setting(c, jar), nil)
-	var page propagation.CuttingPage
+	var page show.CuttingPage
 	g.ok("POST", "/api/looks", looking(c, 10, rooted(8, 6)), &page)
 	require.Equal(t, plant.Wait, page.Cutting.Judgement.Verdict)
 	full := rooted(56, 40, 30)
@@ -42,13 +45,13 @@ func TestFromStemToPot(t *testing.T) {
 	require.Equal(t, plant.Ready, page.Cutting.Judgement.Verdict)
 	require.Len(t, page.Looks, 2, "the earlier look stays")
 
-	g.ok("POST", "/api/schools", propagation.SchoolChoice{ID: id(), CuttingID: c.ID, School: plant.FirstLeaf}, &page)
+	g.ok("POST", "/api/schools", door.SchoolChoice{ID: id(), CuttingID: c.ID, School: plant.FirstLeaf}, &page)
 	require.NotEqual(t, plant.Ready, page.Cutting.Judgement.Verdict, "the verdict follows the school")
 
 	var advice potting.Advice
 	g.ok("GET", "/api/cuttings/"+c.ID.String()+"/pot", nil, &advice)
 	require.Equal(t, 60.0, advice.Pot.TopMM)
-	g.ok("POST", "/api/pottings", propagation.Potting{ID: id(), CuttingID: c.ID, Place: "Sill", PottedOn: now, Pot: advice.Pot}, &page)
+	g.ok("POST", "/api/pottings", door.Potting{ID: id(), CuttingID: c.ID, Place: "Sill", PottedOn: now, Pot: advice.Pot}, &page)
 	require.Equal(t, plant.GrowingOn, page.Cutting.Judgement.Verdict)
 	require.NotEmpty(t, page.Care)
 	// It has left its jar: there is room for three again.
@@ -60,8 +63,8 @@ func TestFromStemToPot(t *testing.T) {
 func TestRepeatedWriteIsOneWrite(t *testing.T) {
 	t.Parallel()
 	g := newGrower(t)
-	m := propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Hoya callistophylla", GroupKey: "wax_vine", Pattern: "plain"}}
-	var first, second propagation.Mother
+	m := door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: "Hoya callistophylla", GroupKey: "wax_vine", Pattern: "plain"}}
+	var first, second show.Mother
 	g.ok("POST", "/api/mothers", m, &first)
 	g.ok("POST", "/api/mothers", m, &second)
 	require.Equal(t, first.Code, second.Code)
@@ -69,18 +72,18 @@ func TestRepeatedWriteIsOneWrite(t *testing.T) {
 	pieces := g.cut(stem)
 	look := looking(pieces[0], 3, rooted(12))
 	s := setting(pieces[0], g.jar(2))
-	pot := propagation.Potting{ID: id(), CuttingID: pieces[0].ID, Place: "Sill", PottedOn: now, Pot: potting.Pot{TopMM: 80, BottomMM: 60, DepthMM: 80}}
+	pot := door.Potting{ID: id(), CuttingID: pieces[0].ID, Place: "Sill", PottedOn: now, Pot: potting.Pot{TopMM: 80, BottomMM: 60, DepthMM: 80}}
 	for range 2 {
 		g.ok("POST", "/api/settings", s, nil)
 		g.ok("POST", "/api/looks", look, nil)
 	}
 	g.ok("POST", "/api/pottings", pot, nil)
 	g.ok("POST", "/api/pottings", pot, nil)
-	var page propagation.CuttingPage
+	var page show.CuttingPage
 	g.ok("GET", "/api/cuttings/"+pieces[0].ID.String(), nil, &page)
 	require.Len(t, page.Looks, 1)
 	require.Len(t, page.History, 4)
-	g.refused(http.StatusUnprocessableEntity, "POST", "/api/mothers", propagation.NewMother{ID: uuid.New(), MotherWords: propagation.MotherWords{Name: "X", GroupKey: "wax_vine", Pattern: "plain"}})
+	g.refused(http.StatusUnprocessableEntity, "POST", "/api/mothers", door.NewMother{ID: uuid.New(), MotherWords: door.MotherWords{Name: "X", GroupKey: "wax_vine", Pattern: "plain"}})
 }
 
 func TestTwoTabsEditingOneStem(t *testing.T) {
@@ -88,13 +91,13 @@ func TestTwoTabsEditingOneStem(t *testing.T) {
 	g := newGrower(t)
 	m := g.mother()
 	stem := g.stem(m, 4)
-	edit := func(nodes, version int) propagation.StemMapping {
-		return propagation.StemMapping{FactID: id(), MotherID: m.ID, Version: version, Stem: vine(nodes)}
+	edit := func(nodes, version int) door.StemMapping {
+		return door.StemMapping{FactID: id(), MotherID: m.ID, Version: version, Stem: vine(nodes)}
 	}
 	path := "/api/stems/" + stem.ID.String()
 	g.ok("PUT", path, edit(5, 1), nil)
 	p := g.refused(http.StatusConflict, "PUT", path, edit(6, 1))
-	var theirs propagation.MappedStem
+	var theirs bench.MappedStem
 	require.NoError(t, json.Unmarshal(p.Theirs, &theirs))
 	require.Equal(t, 2, theirs.Version)
 	require.Len(t, theirs.Stem.Nodes, 5)
@@ -106,7 +109,7 @@ func TestNodesAreCutOnce(t *testing.T) {
 	g := newGrower(t)
 	m := g.mother()
 	stem := g.stem(m, 6)
-	cut := func(version int, knives ...float64) propagation.Cut {
+	cut := func(version int, knives ...float64) door.Cut {
 		w := wishFor(stem, knives...)
 		w.Stems[0].Version = version
 		return cutOf(w, now)
@@ -118,10 +121,10 @@ func TestNodesAreCutOnce(t *testing.T) {
 	require.Contains(t, p.Detail, "on node 4")
 	p = g.refused(http.StatusUnprocessableEntity, "POST", "/api/cuts", cut(1, 10))
 	require.Contains(t, p.Detail, "leave at least one node")
-	g.ok("PUT", "/api/stems/"+stem.ID.String(), propagation.StemMapping{FactID: id(), MotherID: m.ID, Version: 1, Stem: vine(7)}, nil)
+	g.ok("PUT", "/api/stems/"+stem.ID.String(), door.StemMapping{FactID: id(), MotherID: m.ID, Version: 1, Stem: vine(7)}, nil)
 	p = g.refused(http.StatusConflict, "POST", "/api/cuts", cut(1, 60))
 	require.Contains(t, p.Detail, "has changed since the plan")
-	p = g.refused(http.StatusUnprocessableEntity, "PUT", "/api/stems/"+stem.ID.String(), propagation.StemMapping{FactID: id(), MotherID: m.ID, Version: 2, Stem: vine(2)})
+	p = g.refused(http.StatusUnprocessableEntity, "PUT", "/api/stems/"+stem.ID.String(), door.StemMapping{FactID: id(), MotherID: m.ID, Version: 2, Stem: vine(2)})
 	require.Contains(t, p.Detail, "stays in its map")
 }
 
@@ -144,8 +147,8 @@ func TestBadFactsAreRefusedAndNothingChanges(t *testing.T) {
 	g.refused(http.StatusUnprocessableEntity, "POST", "/api/looks", looking(pieces[0], 1, wrongNode))
 	g.refused(http.StatusUnprocessableEntity, "POST", "/api/looks", looking(pieces[0], 1, rooted(-4)))
 
-	pot := func() propagation.Potting {
-		return propagation.Potting{ID: id(), CuttingID: pieces[0].ID, Place: "Sill", PottedOn: now, Pot: potting.Pot{TopMM: 80, BottomMM: 60, DepthMM: 80}}
+	pot := func() door.Potting {
+		return door.Potting{ID: id(), CuttingID: pieces[0].ID, Place: "Sill", PottedOn: now, Pot: potting.Pot{TopMM: 80, BottomMM: 60, DepthMM: 80}}
 	}
 	g.ok("POST", "/api/pottings", pot(), nil)
 	p = g.refused(http.StatusConflict, "POST", "/api/pottings", pot())
@@ -153,7 +156,7 @@ func TestBadFactsAreRefusedAndNothingChanges(t *testing.T) {
 
 	bad := vine(3)
 	bad.Nodes[1].BelowMM, bad.Nodes[2].BelowMM = -5, 99999
-	p = g.refused(http.StatusUnprocessableEntity, "PUT", "/api/stems/"+id().String(), propagation.StemMapping{FactID: id(), MotherID: pieces[0].MotherID, Stem: bad})
+	p = g.refused(http.StatusUnprocessableEntity, "PUT", "/api/stems/"+id().String(), door.StemMapping{FactID: id(), MotherID: pieces[0].MotherID, Stem: bad})
 	require.Len(t, p.Fields, 2)
 	g.refused(http.StatusUnprocessableEntity, "POST", "/api/measure", map[string]any{"scale": plant.Scale{DistanceMM: 50}, "paths": [][]plant.Point{}, "round_jar": true})
 	g.refused(http.StatusUnprocessableEntity, "POST", "/api/measure", map[string]any{"scale": plant.Scale{B: plant.Point{X: 100}}, "paths": [][]plant.Point{}, "round_jar": true})
@@ -170,7 +173,7 @@ func TestCorrectionReplacesALookAndKeepsIt(t *testing.T) {
 	g.ok("POST", "/api/looks", first, nil)
 	better := looking(c, 2, rooted(15))
 	better.Replaces = &first.ID
-	var page propagation.CuttingPage
+	var page show.CuttingPage
 	g.ok("POST", "/api/looks", better, &page)
 	require.Len(t, page.Looks, 1)
 	require.Equal(t, 15.0, page.Cutting.LongestMM)
@@ -182,8 +185,8 @@ func TestCorrectionReplacesALookAndKeepsIt(t *testing.T) {
 func TestNamesWithHTMLComeBackAsTheyWere(t *testing.T) {
 	t.Parallel()
 	g := newGrower(t)
-	var m propagation.Mother
-	g.ok("POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: `<img src=x onerror="alert(1)">`, GroupKey: "wax_vine", Pattern: "plain"}}, &m)
+	var m show.Mother
+	g.ok("POST", "/api/mothers", door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: `<img src=x onerror="alert(1)">`, GroupKey: "wax_vine", Pattern: "plain"}}, &m)
 	require.Equal(t, `<img src=x onerror="alert(1)">`, m.Name)
 }
 
@@ -213,7 +216,7 @@ func TestLostDatabaseSaysSo(t *testing.T) {
 	defer s.Close()
 	srv := server.New(propagation.New(s, time.Now, time.UTC), fstest.MapFS{})
 	g := serveGrower(t, srv)
-	p := g.refused(http.StatusServiceUnavailable, "POST", "/api/mothers", propagation.NewMother{ID: id(), MotherWords: propagation.MotherWords{Name: "Hoya", GroupKey: "wax_vine", Pattern: "plain"}})
+	p := g.refused(http.StatusServiceUnavailable, "POST", "/api/mothers", door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: "Hoya", GroupKey: "wax_vine", Pattern: "plain"}})
 	require.Contains(t, p.Detail, "still on the screen")
 }
 
@@ -226,7 +229,7 @@ func TestWrittenContractAndHandbookAreCurrent(t *testing.T) {
 	require.True(t, string(want)+"\n" == string(have), "api/openapi.json is stale: run make contract")
 	book, err := os.ReadFile("../docs/handbook.md")
 	require.NoError(t, err)
-	require.True(t, propagation.Book().Markdown() == string(book), "docs/handbook.md is stale: run make contract")
+	require.True(t, show.Book().Markdown() == string(book), "docs/handbook.md is stale: run make contract")
 }
 
 // Every operation has its room and says what a caller has to know; none is described that is not there.

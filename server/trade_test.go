@@ -6,9 +6,12 @@ import (
 	"strings"
 	"testing"
 
-	"github.com/stretchr/testify/require"
+	"clearjar/propagation/bench"
+	"clearjar/propagation/door"
+	"clearjar/propagation/files"
+	"clearjar/propagation/show"
 
-	"clearjar/propagation"
+	"github.com/stretchr/testify/require"
 )
 
 func (g grower) download(path string) []byte {
@@ -22,9 +25,9 @@ func (g grower) download(path string) []byte {
 	return data
 }
 
-func (g grower) bring(path string, data []byte) propagation.ImportReport {
+func (g grower) bring(path string, data []byte) files.ImportReport {
 	g.t.Helper()
-	var r propagation.ImportReport
+	var r files.ImportReport
 	g.ok("POST", path, data, &r)
 	return r
 }
@@ -40,7 +43,7 @@ func TestStemMapsGoFromOneGardenToAnother(t *testing.T) {
 		data := from.download("/api/export/stems?format=" + format)
 		report := to.bring("/api/import/stems?format="+format, data)
 		require.Equal(t, 2, report.Kept, "%+v", report)
-		var mothers []propagation.Mother
+		var mothers []show.Mother
 		to.ok("GET", "/api/mothers", nil, &mothers)
 		require.Equal(t, m.Name, mothers[0].Name)
 		require.Len(t, mothers[0].Stems, 2)
@@ -73,7 +76,7 @@ CODE,,,B,1,-3
 		fields[b.Line] = b.Field
 	}
 	require.Equal(t, map[int]string{4: "mother", 6: "group_key", 7: "nodes[0].below_mm"}, fields)
-	var mothers []propagation.Mother
+	var mothers []show.Mother
 	g.ok("GET", "/api/mothers", nil, &mothers)
 	require.Len(t, mothers, 1)
 
@@ -101,7 +104,7 @@ func TestPlanThatSaysNoSenseIsABadRow(t *testing.T) {
 	bad := `{"format": "clearjar/cut-plans", "version": 1, "records": [{"mother": "` + m.Code + `", "limits": {"least_nodes": 4, "most_nodes": 1, "tip_most": 4}, "stems": [{"stem": "A", "map_version": 1, "knives_mm": [60]}]}]}`
 	report = g.bring("/api/import/plans?format=json&keep_good=true", []byte(bad))
 	require.Contains(t, report.Bad[0].Reason, "contradict")
-	var plans []propagation.PlanBrief
+	var plans []bench.PlanBrief
 	g.ok("GET", "/api/plans", nil, &plans)
 	require.Empty(t, plans)
 }
@@ -112,7 +115,7 @@ func TestPlansGoOutAndComeIn(t *testing.T) {
 		from, to := newGrower(t), newGrower(t)
 		stem := from.stem(from.mother(), 7)
 		w := wishFor(stem, from.plan(wishFor(stem)).Stems[0].Plan.KnivesMM...)
-		from.ok("POST", "/api/plans", propagation.NewPlan{ID: id(), PlanWish: w}, nil)
+		from.ok("POST", "/api/plans", door.NewPlan{ID: id(), PlanWish: w}, nil)
 		plans := from.download("/api/export/plans?format=" + format)
 		early := to.bring("/api/import/plans?format="+format, plans)
 		require.Contains(t, early.Bad[0].Reason, "is not here")

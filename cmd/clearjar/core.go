@@ -13,7 +13,7 @@ import (
 	"clearjar/core/plant"
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
-	"clearjar/propagation"
+	"clearjar/propagation/show"
 	"clearjar/server"
 )
 
@@ -219,7 +219,7 @@ func handbookCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "handbook", Short: "Write every number of the job with its basis, as Markdown", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			_, err := io.WriteString(cmd.OutOrStdout(), propagation.Book().Markdown())
+			_, err := io.WriteString(cmd.OutOrStdout(), show.Book().Markdown())
 			return err
 		},
 	}

@@ -10,7 +10,8 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"clearjar/propagation/exchange"
+	"clearjar/propagation/files"
+	"clearjar/propagation/files/exchange"
 )
 
 const formatsHelp = `JSON: {"format": "clearjar/stem-maps" or "clearjar/cut-plans", "version": 1, "records": [...]}.
@@ -28,7 +29,7 @@ func exportCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
-			data, err := garden.Export(cmd.Context(), args[0], format)
+			data, err := files.Export(cmd.Context(), garden, args[0], format)
 			if err != nil {
 				return err
 			}
@@ -60,7 +61,7 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
-			report, err := garden.Import(cmd.Context(), args[0], format, data, keepGood, func(done, of int) {
+			report, err := files.Import(cmd.Context(), garden, args[0], format, data, keepGood, func(done, of int) {
 				if of > 1000 {
 					fmt.Fprintf(cmd.ErrOrStderr(), "%d of %d\n", done, of)
 				}

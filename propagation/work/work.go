@@ -13,6 +13,8 @@ import (
 	"github.com/riverqueue/river/riverdriver/riverpgxv5"
 
 	"clearjar/propagation"
+	"clearjar/propagation/conclude"
+	"clearjar/propagation/photo"
 	"clearjar/store"
 )
 
@@ -112,7 +114,10 @@ func (w *turn) Work(ctx context.Context, job *river.Job[Turn]) error {
 	if err != nil {
 		return err
 	}
-	missing, err := g.TurnOfDay(own)
+	if err := conclude.JudgeStanding(own, g); err != nil {
+		return err
+	}
+	missing, err := photo.WithoutPictures(own, g)
 	if err != nil {
 		return err
 	}
@@ -136,5 +141,5 @@ func (w *picture) Work(ctx context.Context, job *river.Job[Picture]) error {
 	if err != nil {
 		return err
 	}
-	return g.MakePictures(own, job.Args.Photo)
+	return photo.MakePictures(own, g, job.Args.Photo)
 }

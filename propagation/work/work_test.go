@@ -13,6 +13,8 @@ import (
 
 	"clearjar/core/plant"
 	"clearjar/propagation"
+	"clearjar/propagation/door"
+	"clearjar/propagation/photo"
 	"clearjar/store"
 	"clearjar/store/storetest"
 )
@@ -29,15 +31,15 @@ func TestTurnOfTheDayIsDoneOnceForEveryHousehold(t *testing.T) {
 	_, err := s.Pool.Exec(b, "insert into household (id) values ($1)", other)
 	require.NoError(t, err)
 	for _, ctx := range []context.Context{a, b} {
-		_, _, err := g.Keep(ctx, propagation.Brought{
+		_, _, err := door.Keep(ctx, g, door.Brought{
 			ID: uuid.Must(uuid.NewV7()), Name: "Hoya", GroupKey: "wax_vine", Kind: plant.StemCutting, Nodes: 2, Leaves: 2, Since: now.AddDate(0, 0, -9), KnownTo: "day",
 		})
 		require.NoError(t, err)
 	}
 	var raw bytes.Buffer
 	require.NoError(t, png.Encode(&raw, image.NewGray(image.Rect(0, 0, 50, 40))))
-	photo := uuid.Must(uuid.NewV7())
-	_, err = g.KeepPhoto(b, photo, raw.Bytes())
+	picture := uuid.Must(uuid.NewV7())
+	_, err = photo.Keep(b, g, picture, raw.Bytes())
 	require.NoError(t, err)
 	_, err = s.Pool.Exec(b, "delete from photo_view")
 	require.NoError(t, err)

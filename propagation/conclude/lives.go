@@ -1,0 +1,203 @@
+package conclude
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"clearjar/core/life"
+	"clearjar/core/plant"
+	"clearjar/core/potting"
+	"clearjar/core/readiness"
+	"clearjar/propagation"
+	"clearjar/store/sqlgen"
+)
+
+func cutBackOf(b sqlgen.CutBack, zone *time.Location) life.CutBack {
+	out := life.CutBack{On: b.CutOn.In(zone), RemovedMM: b.RemovedMm, GoneNodes: int(b.GoneNodes)}
+	for _, n := range b.BareNodes {
+		out.BareNodes = append(out.BareNodes, int(n))
+	}
+	return out
+}
+
+// Lived is a cutting as its facts tell it: its life, and beside it what only names and places it.
+type Lived struct {
+	life.Life
+	Row      sqlgen.CuttingsRow
+	SetRows  []sqlgen.SettingsOfCuttingsRow
+	LookRows []sqlgen.LooksOfCuttingsRow
+	pot      *potting.Pot
+	// thicknessMM is that of the stem it was cut from.
+	thicknessMM float64
+}
+
+// VesselID is the vessel it was put into last, nil when it never was.
+func (l Lived) VesselID() uuid.UUID {
+	if len(l.SetRows) == 0 {
+		return uuid.Nil
+	}
+	return l.SetRows[len(l.SetRows)-1].VesselID
+}
+
+// School is the one it is judged under: the grower's choice, else its group's.
+func (l Lived) School() plant.SchoolKey {
+	if s := plant.SchoolKey(l.Row.School); s != "" {
+		return s
+	}
+	return l.Group.School
+}
+
+// Evidence is what is known of it today.
+func (l Lived) Evidence(g *propagation.Garden) readiness.Evidence {
+	return readiness.Of(l.Life, g.Today(), g.Southern)
+}
+
+// livesOf loads cuttings with all their facts. One that was taken back is not among them.
+func livesOf(ctx context.Context, g *propagation.Garden, ids []uuid.UUID) ([]Lived, error) {
+	if len(ids) == 0 {
+		return []Lived{}, nil
+	}
+	rows, err := g.Store.Cuttings(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	stems := make([]uuid.UUID, len(rows))
+	for i, r := range rows {
+		stems[i] = r.StemID
+	}
+	maps, err := mapsCut(ctx, g, stems)
+	if err != nil {
+		return nil, err
+	}
+	looks, err := g.Store.LooksOfCuttings(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	settings, err := g.Store.SettingsOfCuttings(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	backs, err := g.Store.CutBacksOfCuttings(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	numbers, err := g.Numbers(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if err := measureLooks(ctx, g, numbers, looks, byCutting(settings, func(s sqlgen.SettingsOfCuttingsRow) uuid.UUID { return s.CuttingID })); err != nil {
+		return nil, err
+	}
+	looksOf := byCutting(looks, func(l sqlgen.LooksOfCuttingsRow) uuid.UUID { return l.CuttingID })
+	settingsOf := byCutting(settings, func(s sqlgen.SettingsOfCuttingsRow) uuid.UUID { return s.CuttingID })
+	backsOf := byCutting(backs, func(b sqlgen.CutBack) uuid.UUID { return b.CuttingID })
+	out := make([]Lived, len(rows))
+	for i, r := range rows {
+		if out[i], err = lived(g, r, maps[mapKey{r.StemID, r.MapVersion}], settingsOf[r.ID], looksOf[r.ID], backsOf[r.ID]); err != nil {
+			return nil, err
+		}
+		out[i].Numbers = numbers
+	}
+	return out, nil
+}
+
+func byCutting[T any](rows []T, of func(T) uuid.UUID) map[uuid.UUID][]T {
+	out := map[uuid.UUID][]T{}
+	for _, r := range rows {
+		out[of(r)] = append(out[of(r)], r)
+	}
+	return out
+}
+
+type mapKey struct {
+	stem    uuid.UUID
+	version int32
+}
+
+// mapsCut gives the map each stem was cut on.
+func mapsCut(ctx context.Context, g *propagation.Garden, stems []uuid.UUID) (map[mapKey]plant.Stem, error) {
+	rows, err := g.Store.StemMapsCut(ctx, stems)
+	if err != nil {
+		return nil, err
+	}
+	out := map[mapKey]plant.Stem{}
+	for _, r := range rows {
+		out[mapKey{r.StemID, r.Version}] = r.Map
+	}
+	return out, nil
+}
+
+// lived makes a life of the rows of one cutting, in the grower's zone.
+func lived(g *propagation.Garden, r sqlgen.CuttingsRow, stem plant.Stem, settings []sqlgen.SettingsOfCuttingsRow, looks []sqlgen.LooksOfCuttingsRow, backs []sqlgen.CutBack) (Lived, error) {
+	group, _ := plant.GroupNamed(r.GroupKey)
+	leaf := r.Piece.Leaves > len(r.Piece.Strip)
+	l := Lived{Row: r, SetRows: settings, LookRows: looks, thicknessMM: stem.ThicknessMM, Life: life.Life{
+		Group: group, Kind: r.Piece.Kind, Form: stem.Form, Nodes: stem.Nodes[r.FirstNode-1 : r.LastNode], BaseMM: r.Piece.BelowMM,
+		LeafKept: &leaf, CutOn: r.CutOn.In(g.Zone), Looks: make([]life.LookOn, 0, len(looks)),
+	}}
+	for _, s := range settings {
+		kind, _ := plant.VesselKind(s.VesselKind).Sort()
+		l.Settings = append(l.Settings, life.Setting{On: s.SetOn.In(g.Zone), Medium: kind.Medium, Nodes: int(s.SetNodes)})
+	}
+	for _, look := range looks {
+		l.Looks = append(l.Looks, life.LookOn{On: look.LookedAt.In(g.Zone), Look: look.Seen})
+	}
+	for _, b := range backs {
+		l.CutBacks = append(l.CutBacks, cutBackOf(b, g.Zone))
+	}
+	if r.PottedOn != nil {
+		l.Potted, l.pot = &life.Potting{On: r.PottedOn.In(g.Zone)}, &potting.Pot{}
+		if err := json.Unmarshal(r.Pot, l.pot); err != nil {
+			return l, fmt.Errorf("pot of %s: %w", r.Code, err)
+		}
+	}
+	if r.OutcomeKind != nil {
+		l.Outcome = &life.Outcome{On: r.EndedOn.In(g.Zone), Kind: *r.OutcomeKind, Why: *r.OutcomeWhy}
+	}
+	if r.GivenOn != nil {
+		given := r.GivenOn.In(g.Zone)
+		l.GivenOn = &given
+	}
+	return l, nil
+}
+
+// OneLife is the life of one cutting.
+func OneLife(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Lived, error) {
+	all, err := livesOf(ctx, g, []uuid.UUID{id})
+	if err != nil {
+		return Lived{}, err
+	}
+	if len(all) == 0 {
+		return Lived{}, propagation.MissingError{What: "This cutting"}
+	}
+	return all[0], nil
+}
+
+// Facts are a life as the screen draws it, without names of today.
+func (l Lived) Facts() CuttingFacts {
+	r := l.Row
+	f := CuttingFacts{
+		ID: r.ID, Code: r.Code, Tag: r.Tag, MotherID: r.MotherID, MotherName: r.MotherName, GroupKey: r.GroupKey, GroupName: l.Group.Name,
+		Pattern: r.Pattern, Kind: r.Piece.Kind, Piece: r.Piece, Nodes: l.Nodes, ThicknessMM: l.thicknessMM, Where: l.Where(), Fate: l.Fate(), CutID: r.CutID,
+		Pose: plant.PoseOf(l.Group, r.Piece.Kind, l.Form), CutOn: r.CutOn, CutKnownTo: r.KnownTo, MotherKnown: r.MotherKnown,
+		PottedOn: r.PottedOn, Pot: l.pot, GivenOn: r.GivenOn, Seen: l.Seen(),
+	}
+	f.GoneNodes, f.GoneMM = l.Gone()
+	if n := len(l.SetRows); n > 0 {
+		last := l.SetRows[n-1]
+		now, _ := l.SetNow()
+		f.SetOn, f.VesselID, f.SetNodes, f.Medium = &last.SetOn, &last.VesselID, now.Nodes, now.Medium
+		f.Uncovered = l.Group.CoverOver(f.Medium, f.Pose).Open()
+	}
+	if n := len(l.LookRows); n > 0 {
+		f.LookedAt = &l.LookRows[n-1].LookedAt
+	}
+	if longest, ok := f.Seen.Longest(); ok {
+		f.LongestMM = longest.LengthMM
+	}
+	return f
+}

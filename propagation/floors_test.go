@@ -1,0 +1,101 @@
+package propagation_test
+
+import (
+	"go/ast"
+	"go/parser"
+	"go/token"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+)
+
+// floors are the packages of the use cases, each with those below it that it may rest on.
+var floors = map[string][]string{
+	".":              {},
+	"conclude":       {"."},
+	"photo/intake":   {},
+	"photo":          {".", "photo/intake"},
+	"bench":          {".", "conclude"},
+	"door":           {".", "conclude", "photo", "bench"},
+	"paper/tagsheet": {},
+	"show":           {".", "conclude", "photo", "bench", "paper/tagsheet"},
+	"paper":          {".", "conclude", "paper/tagsheet"},
+	"files/exchange": {},
+	"files":          {".", "bench", "door", "show", "files/exchange"},
+	"work":           {".", "conclude", "photo"},
+}
+
+// writes are the queries that write, by the room that may call them: facts are written in the door, nowhere else.
+var writes = map[string][]string{
+	"conclude": {"KeepConclusions", "IssueForecasts", "KeepMeasured"},
+	"photo":    {"AddPhoto", "KeepPhotoView", "NamePhoto"},
+}
+
+func TestArrowsGoDownOnlyAndFactsAreWrittenInTheDoor(t *testing.T) {
+	const here = "clearjar/propagation"
+	writing := writingQueries(t)
+	seen := map[string]bool{}
+	require.NoError(t, filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
+			return err
+		}
+		room := filepath.ToSlash(filepath.Dir(path))
+		may, known := floors[room]
+		require.True(t, known, "%s is a room nobody spoke of", room)
+		seen[room] = true
+		f, err := parser.ParseFile(token.NewFileSet(), path, nil, 0)
+		require.NoError(t, err)
+		for _, i := range f.Imports {
+			name := strings.Trim(i.Path.Value, `"`)
+			if rest, ok := strings.CutPrefix(name, here); ok {
+				to := strings.TrimPrefix(rest, "/")
+				if to == "" {
+					to = "."
+				}
+				require.Contains(t, may, to, "%s imports %s", path, name)
+			}
+			require.False(t, strings.HasPrefix(name, "clearjar/server"), "%s imports %s", path, name)
+		}
+		ast.Inspect(f, func(n ast.Node) bool {
+			call, ok := n.(*ast.SelectorExpr)
+			if !ok {
+				return true
+			}
+			of, ok := call.X.(*ast.SelectorExpr)
+			if !ok || of.Sel.Name != "Store" || room == "door" || slices.Contains(writes[room], call.Sel.Name) {
+				return true
+			}
+			require.NotContains(t, writing, call.Sel.Name, "%s writes by it: facts are written in the door", path)
+			return true
+		})
+		return nil
+	}))
+	require.Len(t, seen, len(floors))
+}
+
+// writingQueries are the names of all queries that write or lock.
+func writingQueries(t *testing.T) []string {
+	files, err := filepath.Glob("../store/query/*.sql")
+	require.NoError(t, err)
+	changes := regexp.MustCompile(`(?i)\b(insert into|update|delete from)\b`)
+	out := []string{}
+	for _, f := range files {
+		text, err := os.ReadFile(f)
+		require.NoError(t, err)
+		for _, part := range strings.Split(string(text), "-- name: ")[1:] {
+			if changes.MatchString(part) {
+				out = append(out, strings.Fields(part)[0])
+			}
+		}
+	}
+	require.Contains(t, out, "AddLook")
+	require.Contains(t, out, "LockCutting")
+	require.NotContains(t, out, "LooksOfCuttings")
+	return out
+}
