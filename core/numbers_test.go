@@ -128,7 +128,16 @@ func anyLife(r *rand.Rand) (life.Life, time.Time) {
 	return l, cut.AddDate(0, 0, 32+r.IntN(60))
 }
 
+// Judging is deciding; with its sentences it is what one page shows.
+func BenchmarkDecide10000Lives(b *testing.B) {
+	judging(b, func(e readiness.Evidence, s plant.SchoolKey) error { _, err := readiness.Decide(e, s); return err })
+}
+
 func BenchmarkJudge10000Lives(b *testing.B) {
+	judging(b, func(e readiness.Evidence, s plant.SchoolKey) error { _, err := readiness.Judge(e, s); return err })
+}
+
+func judging(b *testing.B, judge func(readiness.Evidence, plant.SchoolKey) error) {
 	r := rand.New(rand.NewPCG(1, 1))
 	lives := make([]life.Life, 10000)
 	days := make([]time.Time, len(lives))
@@ -138,7 +147,7 @@ func BenchmarkJudge10000Lives(b *testing.B) {
 	b.ResetTimer()
 	for b.Loop() {
 		for i, l := range lives {
-			if _, err := readiness.Judge(readiness.Of(l, days[i], false), l.Group.School); err != nil {
+			if err := judge(readiness.Of(l, days[i], false), l.Group.School); err != nil {
 				b.Fatal(err)
 			}
 		}

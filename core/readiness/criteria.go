@@ -1,10 +1,8 @@
 package readiness
 
 import (
-	"fmt"
 	"time"
 
-	"clearjar/core/life"
 	"clearjar/core/number"
 	"clearjar/core/plant"
 )
@@ -20,21 +18,65 @@ const (
 	Contrary Standing = "contrary"
 )
 
-// Reason is one piece of evidence under a school.
-type Reason struct {
-	Key      string   `json:"key"`
-	Standing Standing `json:"standing" enum:"met,unmet,unknown,contrary"`
-	// Wanted is what is asked, Found what the facts say, in the trade's words.
-	Wanted string `json:"wanted"`
-	Found  string `json:"found"`
+// Criterion names what a school may ask, and what one may be asked to look at.
+type Criterion string
+
+// The criteria. MediumState is no school's, and is asked about after a sign.
+const (
+	Longest     Criterion = "longest"
+	Roots       Criterion = "roots"
+	SideRoots   Criterion = "side_roots"
+	NodesRooted Criterion = "nodes_rooted"
+	Tug         Criterion = "tug"
+	LeafOpen    Criterion = "leaf_open"
+	Body        Criterion = "stem"
+	RootHealth  Criterion = "root_health"
+	MediumState Criterion = "water"
+)
+
+// Found is what was found of a criterion, where that is more than a number.
+type Found int
+
+// What can be found.
+const (
+	// NotNoted: nobody noted it. AsNumbered: the numbers say it.
+	NotNoted Found = iota
+	AsNumbered
+	NoRoot
+	TugHolds
+	TugGives
+	TugGaveNow
+	BudAsNoted
+	ShootThen
+	BodyAsNoted
+	RotLength
+	FeelsMushy
+	NothingAgainst
+	UsualColour
+	OddButFirm
+	OddColour
+	OddHarmless
+)
+
+// Finding is one criterion as it stands, in values.
+type Finding struct {
+	Criterion Criterion
+	Standing  Standing
+	Found     Found
 	// On is the day it was seen; nil when never.
-	On *time.Time `json:"on,omitempty"`
-	// Basis is where the number asked for comes from.
-	Basis *plant.Basis `json:"basis,omitempty"`
+	On *time.Time
+	// Asked is the number it asks for, with its basis; without a key where no number is asked.
+	Asked plant.Number
+	// Want and Have are roots, nodes, or mm; Low and High hold a length with its interval, in mm.
+	Want, Have, Low, High float64
+	// Word is the state, bud or colour that was noted.
+	Word string
+	// ForTug: a root of some length stands in for a tug, where there is nothing to tug against.
+	ForTug bool
 }
 
-// criterion turns the state into a reason. The zero reason says that there is nothing to judge yet.
-type criterion func(s state) Reason
+// criterion turns the state into a finding. The zero finding says that there is nothing to judge yet.
+type criterion func(s state) Finding
 
 // schoolRow is what a school asks: what differs between schools is a column here.
 type schoolRow struct {
@@ -58,144 +100,142 @@ func ThresholdMM(t number.Table, school plant.SchoolKey) plant.Number {
 	return t.Now(schools[school].longest)
 }
 
-// reasons are the criteria of a school as they stand.
-func (s state) reasons(school plant.SchoolKey) []Reason {
+// findings are the criteria of a school as they stand.
+func (s state) findings(school plant.SchoolKey) []Finding {
 	row := schools[school]
-	out := make([]Reason, 0, len(row.criteria))
+	out := make([]Finding, 0, len(row.criteria))
 	for _, c := range row.criteria {
-		if r := c(s); r.Key != "" {
-			out = append(out, r)
+		if f := c(s); f.Criterion != "" {
+			out = append(out, f)
 		}
 	}
 	return out
 }
 
-func reason(key, wanted string, n plant.Number) Reason {
-	r := Reason{Key: key, Wanted: wanted, Standing: Unknown, Found: "not noted"}
-	if n.Key != "" {
-		r.Basis = &n.Basis
-	}
-	return r
+func open(c Criterion, n plant.Number) Finding {
+	return Finding{Criterion: c, Standing: Unknown, Asked: n, Want: n.Value}
 }
 
-func (r Reason) as(met bool, on time.Time, format string, args ...any) Reason {
-	r.Standing, r.Found, r.On = Unmet, fmt.Sprintf(format, args...), &on
+// as says how it stands by what was found on a day.
+func (f Finding) as(met bool, on time.Time, found Found) Finding {
+	f.Standing, f.Found, f.On = Unmet, found, &on
 	if met {
-		r.Standing = Met
+		f.Standing = Met
 	}
-	return r
+	return f
 }
 
-func (r Reason) with(s Standing) Reason { r.Standing = s; return r }
+func (f Finding) with(s Standing) Finding { f.Standing = s; return f }
+func (f Finding) word(w string) Finding   { f.Word = w; return f }
+func (f Finding) have(n int) Finding      { f.Have = float64(n); return f }
 
 func longestAtLeast(n plant.Number) criterion {
-	return func(s state) Reason {
-		n := s.Numbers.Now(n)
-		r := reason("longest", fmt.Sprintf("Longest root %.0f mm or more", n.Value), n)
+	return func(s state) Finding {
+		f := open(Longest, s.Numbers.Now(n))
 		if !s.roots.known {
-			return r
+			return f
 		}
 		root := s.roots.value.longest
 		if root.LengthMM == 0 {
-			return r.as(false, s.roots.on, "no root yet")
+			return f.as(false, s.roots.on, NoRoot)
 		}
-		return r.as(root.LengthMM >= n.Value, s.roots.on, "%.0f mm (%.0f to %.0f mm)", root.LengthMM, root.LowMM, root.HighMM)
+		f.Have, f.Low, f.High = root.LengthMM, root.LowMM, root.HighMM
+		return f.as(root.LengthMM >= f.Want, s.roots.on, AsNumbered)
 	}
 }
 
 func rootsAtLeast(n plant.Number) criterion {
-	return func(s state) Reason {
-		n := s.Numbers.Now(n)
-		r := reason("roots", fmt.Sprintf("%s or more of %.0f mm", plant.Counted(int(n.Value), "root", "roots"), s.of(life.RootedFrom)), n)
+	return func(s state) Finding {
+		f := open(Roots, s.Numbers.Now(n))
 		if !s.roots.known {
-			return r
+			return f
 		}
-		return r.as(s.roots.value.count >= int(n.Value), s.roots.on, "%d", s.roots.value.count)
+		return f.have(s.roots.value.count).as(s.roots.value.count >= int(f.Want), s.roots.on, AsNumbered)
 	}
 }
 
-func sideRoots(s state) Reason {
-	r := reason("side_roots", "Side roots showing", FullSideRoots)
+func sideRoots(s state) Finding {
+	f := open(SideRoots, s.Numbers.Now(FullSideRoots))
 	if !s.roots.known {
-		return r
+		return f
 	}
-	return r.as(s.roots.value.side >= int(s.of(FullSideRoots)), s.roots.on, "%d seen", s.roots.value.side)
+	return f.have(s.roots.value.side).as(s.roots.value.side >= int(f.Want), s.roots.on, AsNumbered)
 }
 
 // nodesRooted asks for two rooted nodes where two are set; a piece with one growing point has nothing to ask.
-func nodesRooted(s state) Reason {
+func nodesRooted(s state) Finding {
 	want := min(int(s.of(FullNodes)), s.setNodes())
 	if s.kind.Sisters || want < 2 {
-		return Reason{}
+		return Finding{}
 	}
-	r := reason("nodes_rooted", fmt.Sprintf("%d of %d set nodes rooted", want, s.setNodes()), FullNodes)
+	f := open(NodesRooted, s.Numbers.Now(FullNodes))
+	f.Want = float64(want)
 	if !s.roots.known {
-		return r
+		return f
 	}
-	return r.as(s.roots.value.nodes >= want, s.roots.on, "%d", s.roots.value.nodes)
+	return f.have(s.roots.value.nodes).as(s.roots.value.nodes >= want, s.roots.on, AsNumbered)
 }
 
 // setNodes is how many nodes are in the medium, 1 at least.
 func (s state) setNodes() int { return max(1, s.SetNodes) }
 
 // anchored: a tug holds; in water, where there is nothing to tug against, roots long enough stand in.
-func anchored(s state) Reason {
+func anchored(s state) Finding {
 	if !s.medium.Tugs {
-		r := longestAtLeast(LeafLongest)(s)
-		r.Wanted = fmt.Sprintf("Anchored: a root of %.0f mm (in water nothing to tug)", s.of(LeafLongest))
-		return r
+		f := longestAtLeast(LeafLongest)(s)
+		f.ForTug = true
+		return f
 	}
-	r := reason("tug", "A light tug holds", plant.Number{})
-	if !s.tug.known || (s.tug.value == "gives" && s.stale(s.tug.on)) {
-		return r
+	f := open(Tug, plant.Number{})
+	switch {
+	case !s.tug.known || (s.tug.value == "gives" && s.stale(s.tug.on)):
+		return f
+	case s.gave:
+		return f.as(false, s.tug.on, TugGaveNow)
+	case s.tug.value == "holds":
+		return f.as(true, s.tug.on, TugHolds)
 	}
-	if s.gave {
-		return r.as(false, s.tug.on, "held once, gives now: look for rot")
-	}
-	return r.as(s.tug.value == "holds", s.tug.on, "%s", map[string]string{"holds": "it holds", "gives": "it gives"}[s.tug.value])
+	return f.as(false, s.tug.on, TugGives)
 }
 
-func leafOpen(s state) Reason {
-	wanted := "First new leaf open"
-	if s.kind.Comes != "shoot" {
-		wanted = fmt.Sprintf("First %s with an open leaf", s.kind.Comes)
-	}
-	r := reason("leaf_open", wanted, plant.Number{})
+func leafOpen(s state) Finding {
+	f := open(LeafOpen, plant.Number{})
 	if !s.bud.known {
-		return r
+		return f
 	}
-	r = r.as(s.bud.value == plant.BudLeafOpen, s.bud.on, "%s", budSaid(s.kind, s.bud.value))
+	f = f.word(string(s.bud.value)).as(s.bud.value == plant.BudLeafOpen, s.bud.on, BudAsNoted)
 	if s.bud.value == plant.BudShooting && plant.Days(s.bud.on, s.Today) >= int(s.every().Value) {
-		r.Found = "shooting when last seen"
-		return r.with(Unknown)
+		f.Found = ShootThen
+		return f.with(Unknown)
 	}
-	return r
+	return f
 }
 
 // bodyFirm: the stem, or whatever the piece is made of, is firm and without rot.
-func bodyFirm(s state) Reason {
-	r := reason("stem", fmt.Sprintf("%s firm, no rot", plant.Upper(s.kind.Body)), plant.Number{})
+func bodyFirm(s state) Finding {
+	f := open(Body, plant.Number{})
 	switch {
 	case s.rotMM > 0:
-		return r.as(false, s.rotOn, "rot for %.0f mm", s.rotMM).with(Contrary)
+		f.Have = s.rotMM
+		return f.as(false, s.rotOn, RotLength).with(Contrary)
 	case !s.stem.known:
-		return r
+		return f
 	case s.stem.value == "soft":
-		return r.as(false, s.stem.on, "soft").with(Contrary)
+		return f.word(s.stem.value).as(false, s.stem.on, BodyAsNoted).with(Contrary)
 	}
-	return r.as(s.stem.value == "firm", s.stem.on, "%s", s.stem.value)
+	return f.word(s.stem.value).as(s.stem.value == "firm", s.stem.on, BodyAsNoted)
 }
 
 // colourHealthy judges root colour by growth group, and never by colour alone: mushy
 // is rot on anything, an unusual colour on a firm root is age, and without a squeeze it is open.
 // Where no root was seen there is nothing to judge.
-func colourHealthy(s state) Reason {
-	r := reason("root_health", "Roots firm, of a healthy colour for "+plant.Lower(s.Group.Name), plant.Number{})
+func colourHealthy(s state) Finding {
+	f := open(RootHealth, plant.Number{})
 	if s.feel.known && s.feel.value == "mushy" {
-		return r.as(false, s.feel.on, "mushy: rot, whatever the colour").with(Contrary)
+		return f.as(false, s.feel.on, FeelsMushy).with(Contrary)
 	}
 	if !s.roots.known || s.roots.value.longest.LengthMM == 0 {
-		return Reason{}
+		return Finding{}
 	}
 	odd := ""
 	for _, c := range []plant.RootColour{plant.Black, plant.Brown, plant.Orange, plant.Pink, plant.Tan, plant.White, plant.Cream} {
@@ -207,23 +247,23 @@ func colourHealthy(s state) Reason {
 	firm := s.feel.known && s.feel.value == "firm" && !s.feel.on.Before(s.roots.on)
 	switch {
 	case len(s.roots.value.colours) == 0:
-		return r.as(true, s.roots.on, "nothing noted against it")
+		return f.as(true, s.roots.on, NothingAgainst)
 	case odd == "":
-		return r.as(true, s.roots.on, "%s: usual for the group", s.colourWord())
+		return f.word(s.usualColour()).as(true, s.roots.on, UsualColour)
 	case firm:
-		return r.as(true, s.feel.on, "%s, but firm", odd)
+		return f.word(odd).as(true, s.feel.on, OddButFirm)
 	case odd == string(plant.Brown) || odd == string(plant.Black):
-		r = r.as(false, s.roots.on, "%s: unusual here; only a squeeze decides", odd)
-		return r.with(Unknown)
+		return f.word(odd).as(false, s.roots.on, OddColour).with(Unknown)
 	}
-	return r.as(true, s.roots.on, "%s: unusual for the group, no sign of rot", odd)
+	return f.word(odd).as(true, s.roots.on, OddHarmless)
 }
 
-func (s state) colourWord() string {
+// usualColour is the colour of those usual for the group that was seen; empty when none of them was.
+func (s state) usualColour() string {
 	for _, c := range s.Group.RootColours {
 		if s.roots.value.colours[c] {
 			return string(c)
 		}
 	}
-	return "as expected"
+	return ""
 }

@@ -41,7 +41,7 @@ func judge(t *testing.T, e Evidence, school plant.SchoolKey) Judgement {
 	return j
 }
 
-func standing(j Judgement, key string) Standing {
+func standing(j Judgement, key Criterion) Standing {
 	for _, r := range j.Reasons {
 		if r.Key == key {
 			return r.Standing
@@ -87,7 +87,7 @@ func TestFirstLeafWantsTugAndLeaf(t *testing.T) {
 	e := evidence(t, "velvet_climber", plant.Moss, 40, LookOn{On: day(39), Look: l})
 	j := judge(t, e, plant.FirstLeaf)
 	require.Equal(t, plant.LookAt, j.Verdict, "the bud was never noted")
-	require.Equal(t, "leaf_open", j.Question.Key)
+	require.Equal(t, LeafOpen, j.Question.Key)
 	e.Looks[0].Look.Buds = []plant.BudAt{{Node: 2, Bud: plant.BudSwelling}}
 	require.Equal(t, plant.Wait, judge(t, e, plant.FirstLeaf).Verdict)
 	e.Looks[0].Look.Buds[0].Bud = plant.BudLeafOpen
@@ -113,8 +113,8 @@ func TestRootColourIsJudgedByGroupAndSqueeze(t *testing.T) {
 
 	onClimber := judge(t, evidence(t, "soft_climber", plant.Water, 20, LookOn{On: day(19), Look: black}), plant.EarlyRoots)
 	require.Equal(t, plant.LookAt, onClimber.Verdict)
-	require.Equal(t, Unknown, standing(onClimber, "root_health"))
-	require.Equal(t, "root_health", onClimber.Question.Key)
+	require.Equal(t, Unknown, standing(onClimber, RootHealth))
+	require.Equal(t, RootHealth, onClimber.Question.Key)
 
 	black.RootFeel = "firm"
 	require.Equal(t, plant.Ready, judge(t, evidence(t, "soft_climber", plant.Water, 20, LookOn{On: day(19), Look: black}), plant.EarlyRoots).Verdict)
@@ -124,10 +124,10 @@ func TestRootColourIsJudgedByGroupAndSqueeze(t *testing.T) {
 		mushy.RootFeel = "mushy"
 		j := judge(t, evidence(t, g.Key, plant.Water, 30, LookOn{On: day(29), Look: mushy}), plant.EarlyRoots)
 		require.Equal(t, plant.Rescue, j.Verdict, g.Key)
-		require.Equal(t, Contrary, standing(j, "root_health"))
+		require.Equal(t, Contrary, standing(j, RootHealth))
 	}
 	// common practice, no source: roots of sword-leaved succulents turn orange as they mature, healthy.
-	require.Equal(t, Met, standing(judge(t, evidence(t, "sword_succulent", plant.Water, 60, LookOn{On: day(59), Look: rooted(plant.Orange, 20, 15)}), plant.EarlyRoots), "root_health"))
+	require.Equal(t, Met, standing(judge(t, evidence(t, "sword_succulent", plant.Water, 60, LookOn{On: day(59), Look: rooted(plant.Orange, 20, 15)}), plant.EarlyRoots), RootHealth))
 }
 
 func TestRescueOverrulesReady(t *testing.T) {
@@ -168,7 +168,7 @@ func TestFirmPieceWithoutRootsWaitsAndIsAskedAbout(t *testing.T) {
 	e.Today = day(90)
 	j := judge(t, e, plant.FullRoots)
 	require.Equal(t, plant.LookAt, j.Verdict)
-	require.Equal(t, "stem", j.Question.Key)
+	require.Equal(t, Body, j.Question.Key)
 }
 
 func TestForecastGivesTheDayAndTheNextLook(t *testing.T) {

@@ -32,6 +32,8 @@ var (
 	StaleFactor    = define("stale_factor", "A look settles nothing once older than this many look intervals", 2, "intervals", plant.Assumed("one look may be missed"))
 	SoundMargin    = define("sound_margin", "Sound tissue between rot and a node that is kept", 5, "mm", plant.Assumed("ends dry or rot back 5 to 15 mm; the least of it"))
 	ShockDays      = define("shock_days", "Yellowing and droop after potting count as shock for", 14, "days", plant.Practice)
+	PottedLooks    = define("potted_looks", "Looks after potting, while it counts as shock, come every", 3, "days", plant.Practice)
+	SettledLooks   = define("settled_looks", "Looks after potting come every, later on", 14, "days", plant.Assumed("as rarely as at hidden roots"))
 	LeafAfter      = define("leaf_after", "A new leaf is looked for after potting by", 60, "days", plant.Assumed("twice the month in which most grow on"))
 	SignalDays     = define("signal_days", "A note of foul water, dry or soaked medium asks for an answer for", 14, "days", plant.Assumed("after that the next look tells"))
 )
@@ -49,6 +51,6 @@ func looks() []plant.Number {
 func Numbers() []plant.Number {
 	return slices.Concat([]plant.Number{
 		life.RootedFrom, EarlyRootCount, EarlyLongest, EarlyUsual, EarlyMost, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
-		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, LeafAfter, life.GrownOnAfter, SignalDays,
+		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, PottedLooks, SettledLooks, LeafAfter, life.GrownOnAfter, SignalDays,
 	}, looks())
 }

@@ -9,29 +9,111 @@ import (
 	"clearjar/core/plant"
 )
 
-// budSaid says a bud in the words of the kind.
-func budSaid(k plant.KindRow, b plant.Bud) string {
-	if k.Comes != "shoot" {
-		return map[plant.Bud]string{
-			plant.BudDormant: "no " + k.Comes + " yet", plant.BudSwelling: "a " + k.Comes + " begins", plant.BudShooting: "a " + k.Comes + ", no open leaf yet", plant.BudLeafOpen: k.Comes + " with an open leaf",
-		}[b]
+// Judgement is a [Decision] in sentences, with everything it rests on.
+type Judgement struct {
+	Decision
+	// Sentence says what to do and what it rests on.
+	Sentence string   `json:"sentence"`
+	Reasons  []Reason `json:"reasons"`
+	// Warned says what speaks against waiting calmly, though it decides nothing alone.
+	Warned []string `json:"warnings"`
+	// Changes says what would change the verdict.
+	Changes string `json:"changes"`
+	// Steps say how, where there is something to do at once.
+	Steps    []string  `json:"steps,omitempty"`
+	Question *Question `json:"question,omitempty"`
+	// Caution says why potting it now would be against the evidence; empty when nothing speaks against it.
+	Caution string `json:"caution,omitempty"`
+}
+
+// Reason is one criterion of a school as it stands, in the trade's words.
+type Reason struct {
+	Key      Criterion `json:"key" enum:"longest,roots,side_roots,nodes_rooted,tug,leaf_open,stem,root_health"`
+	Standing Standing  `json:"standing" enum:"met,unmet,unknown,contrary"`
+	// Wanted is what is asked, Found what the facts say.
+	Wanted string `json:"wanted"`
+	Found  string `json:"found"`
+	// On is the day it was seen; nil when never.
+	On *time.Time `json:"on,omitempty"`
+	// Basis is where the number asked for comes from.
+	Basis *plant.Basis `json:"basis,omitempty"`
+}
+
+// Judge decides and says: the verdict on one cutting under a school, with its sentences.
+func Judge(e Evidence, school plant.SchoolKey) (Judgement, error) {
+	d, err := Decide(e, school)
+	if err != nil {
+		return Judgement{}, err
 	}
-	return map[plant.Bud]string{plant.BudDormant: "bud asleep", plant.BudSwelling: "bud swelling", plant.BudShooting: "shoot, no open leaf yet", plant.BudLeafOpen: "leaf open"}[b]
+	return Say(d), nil
+}
+
+// Say puts a decision into sentences. It decides nothing.
+func Say(d Decision) Judgement {
+	j := Judgement{Decision: d, Reasons: []Reason{}, Warned: []string{}, Question: d.question(), Caution: d.caution()}
+	for _, f := range d.Findings {
+		j.Reasons = append(j.Reasons, f.reason(d.s))
+	}
+	for _, w := range d.Warnings {
+		j.Warned = append(j.Warned, d.s.warned(w))
+	}
+	s := grounds[d.Ground](d, j.Question)
+	j.Sentence, j.Changes, j.Steps = s.says, s.changes, s.steps
+	return j
+}
+
+// said is what is said on a ground.
+type saying struct {
+	says, changes string
+	steps         []string
+}
+
+// grounds puts each ground into words. q is the question that is asked, nil where none is.
+var grounds = map[Ground]func(d Decision, q *Question) saying{
+	Closed:         sayClosed,
+	NotSet:         sayNotSet,
+	RotInPot:       sayRotInPot,
+	GrownOn:        sayPotted,
+	Shock:          sayPotted,
+	Settling:       sayPotted,
+	LeafSince:      sayLookFirst,
+	NoLeafSince:    sayLookFirst,
+	Rot:            sayRot,
+	OwnRoots:       sayOwnRoots,
+	BeforePotting:  sayLookFirst,
+	StayedTooLong:  sayStayed,
+	AllMet:         sayReady,
+	ReadyLongSince: sayReadyLong,
+	SignSeen:       saySign,
+	TugGivesNow:    sayLookFirst,
+	OneOpen:        sayOneOpen,
+	LookDue:        sayLookDue,
+	TooEarly:       sayWait,
+	PastUsual:      sayWait,
+	Missing:        sayWait,
 }
 
 var whyLost = map[string]string{"rotted": "it rotted", "dried": "it dried up", "never_woke": "it never woke", "broken": "it broke", "other": "another reason"}
 
-func (j *Judgement) ended(s state) {
-	j.Verdict, j.Sentence = plant.Lost, fmt.Sprintf("Lost on %s", s.Outcome.On.Format("2 Jan 2006"))
-	if why := whyLost[s.Outcome.Why]; why != "" {
-		j.Sentence += ": " + why
+func sayClosed(d Decision, _ *Question) saying {
+	o := d.s.Outcome
+	on := o.On.Format("2 Jan 2006")
+	if o.Kind == life.EndEstablished {
+		return saying{says: fmt.Sprintf("Established on %s: it has grown on after potting.", on), changes: "Nothing: it is a plant of its own. Closed by mistake, it can be reopened."}
 	}
-	j.Sentence += "."
-	j.Changes = "Nothing. Its record stays, so that the rates stay honest. Closed by mistake, it can be reopened."
-	if s.Outcome.Kind == "established" {
-		j.Verdict, j.Progress, j.Sentence = plant.Done, 1, fmt.Sprintf("Established on %s: it has grown on after potting.", s.Outcome.On.Format("2 Jan 2006"))
-		j.Changes = "Nothing: it is a plant of its own. Closed by mistake, it can be reopened."
+	says := "Lost on " + on
+	if why := whyLost[o.Why]; why != "" {
+		says += ": " + why
 	}
+	return saying{says: says + ".", changes: "Nothing. Its record stays, so that the rates stay honest. Closed by mistake, it can be reopened."}
+}
+
+func sayNotSet(d Decision, _ *Question) saying {
+	says := "Cut, but not set yet: put it into its medium before it wilts."
+	if !d.s.Group.CallusHours.IsZero() {
+		says = "Cut, but not set yet. Let the cut face dry first, then set it."
+	}
+	return saying{says: says, changes: "Set it into a vessel."}
 }
 
 // keptAfter says how it is kept in the weeks after potting.
@@ -40,111 +122,81 @@ var keptAfter = map[plant.Keeping]struct{ first, later string }{
 	plant.Dry:  {"Water sparingly: only when about 80 % of the mix is dry.", "Water only when about 80 % of the mix is dry; wait for new growth."},
 }
 
-func (j *Judgement) growingOn(s state, days int, grown bool) {
-	kept := keptAfter[s.Group.Keeping]
-	switch {
-	case grown:
-		j.Sentence = fmt.Sprintf("Potted %s ago, and a leaf opened since: it has grown on. Note it as established.", plant.DaysLong(days))
-	case days <= int(s.of(ShockDays)):
-		j.Sentence = fmt.Sprintf("Potted %s ago. %s", plant.DaysLong(days), kept.first)
+func sayPotted(d Decision, _ *Question) saying {
+	s, kept := d.s, keptAfter[d.s.Group.Keeping]
+	says := fmt.Sprintf("Potted %s ago. %s", plant.DaysLong(d.AgeDays), kept.later)
+	switch d.Ground {
+	case GrownOn:
+		says = fmt.Sprintf("Potted %s ago, and a leaf opened since: it has grown on. Note it as established.", plant.DaysLong(d.AgeDays))
+	case Shock:
+		says = fmt.Sprintf("Potted %s ago. %s", plant.DaysLong(d.AgeDays), kept.first)
 		if s.leaf.known && s.leaf.value != "fresh" {
-			j.Sentence += " Some yellowing or droop in the first two weeks is shock: remove spent leaves, do not feed, do not repot."
+			says += " Some yellowing or droop in the first two weeks is shock: remove spent leaves, do not feed, do not repot."
 		}
-	default:
-		j.Sentence = fmt.Sprintf("Potted %s ago. %s", plant.DaysLong(days), kept.later)
 	}
-	j.Changes = "A new leaf after potting makes it established; a soft stem, rot or a dry mix asks for an act."
+	return saying{says: says, changes: "A new leaf after potting makes it established; a soft stem, rot or a dry mix asks for an act."}
 }
 
-func (j *Judgement) rescue(s state, contrary []Reason) {
-	j.Verdict = plant.Rescue
-	j.Sentence = fmt.Sprintf("Act today. %s: %s. %s", headline(s, contrary[0].Key), contrary[0].Found, s.soundAbove())
-	j.Changes = "Cutting back, noted as done: it is judged anew from what is left."
-	j.SoundNodes = s.sound()
-	j.Steps = []string{
-		"Disinfect a sharp blade with 70 % alcohol (flammable: ventilate), and again after every cut into rot.",
-		"Cut back to clean, firm tissue, white or green with no brown, and take off every mushy root. Cut away from you.",
-		"Dust the face dry (the used dust is thrown away) and let it dry.",
-		"Reset it in fresh, drier or airier medium, in a clean vessel, and note the cutting back.",
-		"If no sound node is left, it is lost.",
+func sayRot(d Decision, _ *Question) saying {
+	why := d.Open[0]
+	return saying{
+		fmt.Sprintf("Act today. %s: %s. %s", headline(d.s, why.Criterion), why.found(d.s), d.soundAbove()),
+		"Cutting back, noted as done: it is judged anew from what is left.",
+		[]string{
+			"Disinfect a sharp blade with 70 % alcohol (flammable: ventilate), and again after every cut into rot.",
+			"Cut back to clean, firm tissue, white or green with no brown, and take off every mushy root. Cut away from you.",
+			"Dust the face dry (the used dust is thrown away) and let it dry.",
+			"Reset it in fresh, drier or airier medium, in a clean vessel, and note the cutting back.",
+			"If no sound node is left, it is lost.",
+		},
 	}
 }
 
-func (j *Judgement) rescuePotted(s state) {
+func sayRotInPot(d Decision, _ *Question) saying {
 	found := "the roots are mushy"
 	switch {
-	case s.rotMM > 0:
-		found = fmt.Sprintf("rot for %.0f mm", s.rotMM)
-	case s.stem.value == "soft":
-		found = "the " + s.kind.Body + " is soft"
+	case d.s.rotMM > 0:
+		found = fmt.Sprintf("rot for %.0f mm", d.s.rotMM)
+	case d.s.stem.value == "soft":
+		found = "the " + d.s.kind.Body + " is soft"
 	}
-	j.Verdict = plant.Rescue
-	j.Sentence = fmt.Sprintf("Act today. In its pot %s. Unpot it and cut back to clean, firm tissue.", found)
-	j.Changes = "Cutting back, noted as done: it is judged anew from what is left."
-	j.Steps = []string{
-		"Unpot it, wash the mix off, and throw that mix away.",
-		"Disinfect a sharp blade with 70 % alcohol (flammable: ventilate), and again after every cut into rot.",
-		"Cut away every soft part and mushy root to clean, firm tissue. Cut away from you.",
-		"Let it dry, and reset it in fresh, drier mix in a smaller pot, or root it anew; note the cutting back.",
-		"If no sound node is left, it is lost.",
+	return saying{
+		fmt.Sprintf("Act today. In its pot %s. Unpot it and cut back to clean, firm tissue.", found),
+		"Cutting back, noted as done: it is judged anew from what is left.",
+		[]string{
+			"Unpot it, wash the mix off, and throw that mix away.",
+			"Disinfect a sharp blade with 70 % alcohol (flammable: ventilate), and again after every cut into rot.",
+			"Cut away every soft part and mushy root to clean, firm tissue. Cut away from you.",
+			"Let it dry, and reset it in fresh, drier mix in a smaller pot, or root it anew; note the cutting back.",
+			"If no sound node is left, it is lost.",
+		},
 	}
 }
 
-// sound are the nodes above the rot with sound tissue below them; nil when nobody knows.
-func (s state) sound() []int {
-	if s.rotMM <= 0 {
-		return nil
+func sayOwnRoots(Decision, *Question) saying {
+	return saying{says: "Pot it now: it has roots of its own and needs no rooting.", changes: "A soft base, or mushy roots."}
+}
+
+func sayReady(d Decision, _ *Question) saying {
+	s := d.s
+	out := saying{says: "Pot up. " + plant.Upper(s.summary()) + ".", changes: "A soft stem, mushy roots or a stricter school."}
+	if longest := s.roots.value.longest.LengthMM; s.potsEarly && s.asksLength && longest > s.of(EarlyUsual) {
+		out.says = fmt.Sprintf("Pot up. More than ready: %s; this school pots at %.0f to %.0f mm.", s.summary(), s.of(EarlyLongest), s.of(EarlyUsual))
 	}
-	var out []int
-	for i, mm := range s.NodeMM {
-		if i >= s.gone && mm >= s.rotMM+s.of(SoundMargin) {
-			out = append(out, i+1)
-		}
+	if plant.InDarkHalf(s.Today, s.Southern) {
+		out.changes += " It is the dark half of the year: give it light and warmth after potting."
 	}
 	return out
 }
 
-// soundAbove says which nodes stand above the rot, when it is known where they are.
-func (s state) soundAbove() string {
-	if s.rotMM <= 0 || len(s.NodeMM) == 0 {
-		return "Cut back to clean, firm tissue and reset in fresh medium."
-	}
-	sound := s.sound()
-	if len(sound) == 0 {
-		return "No node is left with sound tissue below it: a leafless stump may still shoot while firm, but expect it lost."
-	}
-	verb := map[bool]string{true: "is", false: "are"}[len(sound) == 1]
-	return fmt.Sprintf("Cut above it: %s %s of the piece %s sound.", map[bool]string{true: s.kind.Point, false: s.kind.Points}[len(sound) == 1], plant.Numbered(sound), verb)
+const onlyPotting = "Only potting: longer roots tangle and break."
+
+func sayReadyLong(d Decision, _ *Question) saying {
+	return saying{says: fmt.Sprintf("Pot up now. Ready since %s: %s.", plant.Date(d.ReadySince, d.s.Today), d.s.summary()), changes: onlyPotting}
 }
 
-func headline(s state, key string) string {
-	if key == "root_health" {
-		return "Roots"
-	}
-	return plant.Upper(s.kind.Body)
-}
-
-func (j *Judgement) ready(s state) {
-	j.Progress = 1
-	since := s.readySince(j.School)
-	if plant.Days(since, s.Today) > int(s.of(ReadySince)) {
-		j.overdue(s)
-		j.Sentence = fmt.Sprintf("Pot up now. Ready since %s: %s.", plant.Date(since, s.Today), s.summary())
-		return
-	}
-	j.Verdict = plant.Ready
-	j.Sentence = "Pot up. " + plant.Upper(s.summary()) + "."
-	if longest := s.roots.value.longest.LengthMM; s.potsEarly && s.asksLength && longest > s.of(EarlyUsual) {
-		j.Sentence = fmt.Sprintf("Pot up. More than ready: %s; this school pots at %.0f to %.0f mm.", s.summary(), s.of(EarlyLongest), s.of(EarlyUsual))
-	}
-	j.Changes = "A soft stem, mushy roots or a stricter school."
-	if plant.InDarkHalf(s.Today, s.Southern) {
-		j.Changes += " It is the dark half of the year: give it light and warmth after potting."
-	}
-}
-
-func (j *Judgement) overdue(s state) {
-	j.Verdict, j.Progress = plant.Overdue, 1
+func sayStayed(d Decision, _ *Question) saying {
+	s := d.s
 	why := []string{s.summary()}
 	if s.crowded() {
 		why = append(why, "roots "+map[string]string{"coiling": "coil in the vessel", "filling": "fill the vessel"}[s.crowding.value])
@@ -155,24 +207,33 @@ func (j *Judgement) overdue(s state) {
 	if !s.medium.Hidden && s.inMedium > int(s.of(WaterMost)) {
 		why = append(why, fmt.Sprintf("%d days in water", s.inMedium))
 	}
-	j.Sentence = "Pot up now. " + plant.Upper(strings.Join(why, "; ")) + "."
-	j.Changes = "Only potting: longer roots tangle and break."
+	return saying{says: "Pot up now. " + plant.Upper(strings.Join(why, "; ")) + ".", changes: onlyPotting}
 }
 
-func (j *Judgement) settle(s state, key string) {
-	j.Verdict, j.Question = plant.LookAt, s.ask(key)
-	j.Sentence = plant.Upper(s.summary()) + ". " + j.Question.Text
-	j.Changes = "The answer settles it."
+const answerSettles = "The answer settles it."
+
+func sayOneOpen(d Decision, q *Question) saying {
+	return saying{says: plant.Upper(d.s.summary()) + ". " + q.Text, changes: answerSettles}
 }
 
-// lookFirst asks for one look and says what stands before it.
-func (j *Judgement) lookFirst(s state, key, why string) {
-	j.Verdict, j.Question = plant.LookAt, s.ask(key)
-	j.Sentence = fmt.Sprintf("%s: %s", why, plant.Lower(j.Question.Text))
-	if s.Potted == nil {
-		j.Sentence += " " + plant.Upper(s.summary()) + s.seenOn() + "."
+// sayLookFirst asks for one look and says what stands before it.
+func sayLookFirst(d Decision, q *Question) saying {
+	s, why := d.s, ""
+	switch d.Ground {
+	case BeforePotting:
+		why = "Before potting"
+	case TugGivesNow:
+		why = "A tug held once and gives now"
+	case LeafSince:
+		why = fmt.Sprintf("Its leaf was %s %s, past the two weeks of shock", s.leaf.value, plant.Ago(s.leaf.on, s.Today))
+	case NoLeafSince:
+		why = fmt.Sprintf("Potted %s ago and no new %s noted", plant.DaysLong(d.AgeDays), map[bool]string{true: "leaf", false: s.kind.Comes}[s.kind.Comes == "shoot"])
 	}
-	j.Changes = "The answer settles it."
+	says := fmt.Sprintf("%s: %s", why, plant.Lower(q.Text))
+	if s.Potted == nil {
+		says += " " + plant.Upper(s.summary()) + s.seenOn() + "."
+	}
+	return saying{says: says, changes: answerSettles}
 }
 
 func (s state) seenOn() string {
@@ -182,67 +243,125 @@ func (s state) seenOn() string {
 	return " when last seen " + plant.Ago(s.last, s.Today)
 }
 
-func (j *Judgement) lookAgain(s state, key string) {
-	j.Verdict, j.Question = plant.LookAt, s.ask(key)
+func sayLookDue(d Decision, q *Question) saying {
 	seen := "Never looked at"
-	if len(s.Looks) > 0 {
-		seen = fmt.Sprintf("Last look %s: %s", plant.Ago(s.last, s.Today), s.summary())
+	if len(d.s.Looks) > 0 {
+		seen = fmt.Sprintf("Last look %s: %s", plant.Ago(d.s.last, d.s.Today), d.s.summary())
 	}
-	j.Sentence = seen + ". " + j.Question.Text
-	j.Changes = "A look at it today."
+	return saying{says: seen + ". " + q.Text, changes: "A look at it today."}
 }
 
-func (j *Judgement) wait(s state, open []Reason, next time.Time) {
-	j.Verdict, j.NextLook = plant.Wait, &next
-	if s.medium.Hidden && !s.mayOpen() {
-		until := s.rootsFrom()
-		j.LeaveUntil = &until
+func saySign(d Decision, q *Question) saying {
+	seen := "A leaf dropped"
+	if w, ok := waterSays[d.Sign.Seen]; ok {
+		seen = w.says
 	}
-	switch {
-	case s.early() && !s.seenBefore():
-		first := s.firstLook()
-		j.NextLook = &first
-		j.Sentence = fmt.Sprintf("Too early for roots: first look on %s.", plant.Date(first, s.Today))
+	return saying{says: fmt.Sprintf("%s %s. %s", seen, plant.Ago(d.Sign.On, d.s.Today), q.Text), changes: "The answer; until then it stands in what harms it."}
+}
+
+func sayWait(d Decision, _ *Question) saying {
+	s, says := d.s, ""
+	switch d.Ground {
+	case TooEarly:
+		first := plant.Date(*d.NextLook, s.Today)
+		says = fmt.Sprintf("Too early for roots: first look on %s.", first)
 		if s.medium.Hidden {
-			j.Sentence = fmt.Sprintf("Too early for roots. Leave it alone; look for a %s from %s on.", s.kind.Comes, plant.Date(first, s.Today))
+			says = fmt.Sprintf("Too early for roots. Leave it alone; look for a %s from %s on.", s.kind.Comes, first)
 		}
-	case s.pastRange():
-		j.Sentence = fmt.Sprintf("Nothing yet at day %d, past the usual %.0f to %.0f. While it is firm it may still come; it is not promising.", plant.Days(s.from, s.Today), s.first.Low, s.first.High)
+	case PastUsual:
+		says = fmt.Sprintf("Nothing yet at day %d, past the usual %.0f to %.0f. While it is firm it may still come; it is not promising.", plant.Days(s.from, s.Today), s.first.Low, s.first.High)
 	default:
-		j.Sentence = "Not yet: " + plant.Lower(s.short(open)) + "."
+		says = "Not yet: " + plant.Lower(s.short(d.Open)) + "."
 	}
-	if j.ReadyOn != nil {
-		j.Changes = fmt.Sprintf("At about %.1f mm a day the wanted length comes about %s.", j.Forecast.RateMMADay, plant.Date(*j.ReadyOn, s.Today))
-		return
+	return saying{says: says, changes: d.untilReady()}
+}
+
+// untilReady says when it is likely to be ready.
+func (d Decision) untilReady() string {
+	s := d.s
+	if d.ReadyOn != nil {
+		return fmt.Sprintf("At about %.1f mm a day the wanted length comes about %s.", d.Forecast.RateMMADay, plant.Date(*d.ReadyOn, s.Today))
 	}
-	j.Changes = fmt.Sprintf("%s are usually potted after about %.0f days (%.0f to %.0f); this one is at day %d.", s.Group.Name, s.pot.Mid, s.pot.Low, s.pot.High, s.age)
+	says := fmt.Sprintf("%s are usually potted after about %.0f days (%.0f to %.0f); this one is at day %d.", s.Group.Name, s.pot.Mid, s.pot.Low, s.pot.High, s.age)
 	if s.factor > 1.05 {
-		j.Changes += fmt.Sprintf(" Times are %.1f times as long at this time of the year.", s.factor)
+		says += fmt.Sprintf(" Times are %.1f times as long at this time of the year.", s.factor)
 	}
+	return says
+}
+
+// caution says why potting now would be against the evidence.
+func (d Decision) caution() string {
+	if d.s.Potted != nil || d.s.Outcome != nil {
+		return ""
+	}
+	return map[plant.Verdict]string{
+		plant.Rescue: "It rots. Potted now it takes the rot along: cut back to clean, firm tissue first.",
+		plant.LookAt: "One look is open that could speak against it: look first.",
+		plant.Wait:   "It is not ready under its school: it may have too little root to drink with.",
+	}[d.Verdict]
+}
+
+func (s state) warned(w Warning) string {
+	switch w {
+	case WarnTugGives:
+		return "A tug held once and gives now: roots may have rotted."
+	case WarnDroops:
+		return "The leaf droops: raise the humidity, or cut the blade down."
+	case WarnYellows:
+		return "The leaf yellows: take it off when it is spent."
+	case WarnWrinkled:
+		return fmt.Sprintf("The %s is wrinkled: it loses more water than it can drink. Raise the humidity.", s.kind.Body)
+	case WarnNothingYet:
+		return fmt.Sprintf("Nothing seen by day %d; first roots usually come after %.0f to %.0f days at this time of the year. Firm and green it waits; it is not promising.",
+			plant.Days(s.from, s.Today), s.first.Low, s.first.High)
+	case WarnCrowdUncounted:
+		return "Roots are said to crowd, and none was counted: look again."
+	}
+	return ""
+}
+
+// soundAbove says which nodes stand above the rot, when it is known where they are.
+func (d Decision) soundAbove() string {
+	s, sound := d.s, d.SoundNodes
+	if s.rotMM <= 0 || len(s.NodeMM) == 0 {
+		return "Cut back to clean, firm tissue and reset in fresh medium."
+	}
+	if len(sound) == 0 {
+		return "No node is left with sound tissue below it: a leafless stump may still shoot while firm, but expect it lost."
+	}
+	verb := map[bool]string{true: "is", false: "are"}[len(sound) == 1]
+	return fmt.Sprintf("Cut above it: %s %s of the piece %s sound.", map[bool]string{true: s.kind.Point, false: s.kind.Points}[len(sound) == 1], plant.Numbered(sound), verb)
+}
+
+func headline(s state, c Criterion) string {
+	if c == RootHealth {
+		return "Roots"
+	}
+	return plant.Upper(s.kind.Body)
 }
 
 // short says in one line what is missing.
-func (s state) short(open []Reason) string {
+func (s state) short(open []Finding) string {
 	var parts []string
-	for _, r := range open {
+	for _, f := range open {
 		switch {
-		case r.Standing == Unknown:
-			parts = append(parts, map[string]string{
-				"longest": "no roots counted yet", "roots": "no roots counted yet", "side_roots": "no roots counted yet", "nodes_rooted": "no roots counted yet",
-				"tug": "no tug tried yet", "leaf_open": "no " + s.kind.Comes + " noted yet", "stem": s.kind.Body + " not felt yet", "root_health": r.Found,
-			}[r.Key])
-		case r.Key == "longest" && s.roots.known && s.roots.value.longest.LengthMM > 0:
-			parts = append(parts, fmt.Sprintf("longest root %.0f mm of the %.0f mm wanted", s.roots.value.longest.LengthMM, s.threshold))
-		case r.Key == "roots":
-			parts = append(parts, fmt.Sprintf("%d of %s wanted (%.0f mm or more)", s.roots.value.count, r.wantedRoots(), s.of(life.RootedFrom)))
-		case r.Key == "side_roots":
+		case f.Standing == Unknown:
+			parts = append(parts, map[Criterion]string{
+				Longest: "no roots counted yet", Roots: "no roots counted yet", SideRoots: "no roots counted yet", NodesRooted: "no roots counted yet",
+				Tug: "no tug tried yet", LeafOpen: "no " + s.kind.Comes + " noted yet", Body: s.kind.Body + " not felt yet", RootHealth: f.found(s),
+			}[f.Criterion])
+		case f.Criterion == Longest && f.Have > 0:
+			parts = append(parts, fmt.Sprintf("longest root %.0f mm of the %.0f mm wanted", f.Have, s.threshold))
+		case f.Criterion == Roots:
+			parts = append(parts, fmt.Sprintf("%d of %s wanted (%.0f mm or more)", int(f.Have), rootsWanted(f), s.of(life.RootedFrom)))
+		case f.Criterion == SideRoots:
 			parts = append(parts, "no side roots yet")
-		case r.Key == "nodes_rooted":
-			parts = append(parts, fmt.Sprintf("%d of %s rooted", s.roots.value.nodes, plant.Counted(s.setNodes(), "set node", "set nodes")))
-		case r.Key == "stem":
-			parts = append(parts, fmt.Sprintf("%s %s", s.kind.Body, r.Found))
+		case f.Criterion == NodesRooted:
+			parts = append(parts, fmt.Sprintf("%d of %s rooted", int(f.Have), plant.Counted(s.setNodes(), "set node", "set nodes")))
+		case f.Criterion == Body:
+			parts = append(parts, fmt.Sprintf("%s %s", s.kind.Body, f.found(s)))
 		default:
-			parts = append(parts, r.Found)
+			parts = append(parts, f.found(s))
 		}
 		if parts[0] == "no root yet" {
 			break
@@ -256,9 +375,6 @@ func (s state) short(open []Reason) string {
 	}
 	return strings.Join(parts, ", ")
 }
-
-// wantedRoots are the roots a reason asks for, as its own words begin.
-func (r Reason) wantedRoots() string { return strings.SplitN(r.Wanted, " or more", 2)[0] }
 
 // summary says in one line what the newest looks found.
 func (s state) summary() string {

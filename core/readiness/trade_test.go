@@ -55,7 +55,7 @@ func TestHiddenRootsAreAskedForByTheShoot(t *testing.T) {
 			e.Today = day(age)
 			j := judge(t, e, school)
 			if j.Question != nil {
-				require.Contains(t, []string{"leaf_open", "stem"}, j.Question.Key, "%s day %d", name, age)
+				require.Contains(t, []Criterion{LeafOpen, Body}, j.Question.Key, "%s day %d", name, age)
 			}
 			if j.Verdict == plant.Wait {
 				require.NotNil(t, j.LeaveUntil, "%s day %d", name, age)
@@ -103,7 +103,7 @@ func TestEveryHistoryIsJudgedAlikeInAnyOrder(t *testing.T) {
 			}
 			before := fmt.Sprintf("%+v", e.Looks)
 			want := judge(t, e, school)
-			text := want.Sentence + want.Changes + strings.Join(want.Warnings, " ")
+			text := want.Sentence + want.Changes + strings.Join(want.Warned, " ")
 			for _, reason := range want.Reasons {
 				text += reason.Wanted + " " + reason.Found
 			}
@@ -140,7 +140,7 @@ func TestCuttingBackIsRemembered(t *testing.T) {
 	e.CutBacks[0].BareNodes = nil
 	j = judge(t, e, plant.EarlyRoots)
 	for _, r := range j.Reasons {
-		if r.Key == "roots" {
+		if r.Key == Roots {
 			require.Equal(t, "1", r.Found)
 		}
 	}
@@ -164,7 +164,7 @@ func TestNothingIsPottedAgainstTheEvidence(t *testing.T) {
 	brown.Crowding = "coiling"
 	j := judge(t, evidence(t, "thick_climber", plant.Water, 100, LookOn{On: day(99), Look: brown}), plant.FullRoots)
 	require.Equal(t, plant.LookAt, j.Verdict)
-	require.Equal(t, "root_health", j.Question.Key)
+	require.Equal(t, RootHealth, j.Question.Key)
 
 	white := rooted(plant.White, 60, 50, 40)
 	white.Roots = append(white.Roots, root(1, 2, 6, plant.White))
@@ -175,7 +175,7 @@ func TestNothingIsPottedAgainstTheEvidence(t *testing.T) {
 	wrinkled.Stem, wrinkled.Crowding = "wrinkled", "coiling"
 	j = judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: wrinkled}), plant.FullRoots)
 	require.Equal(t, plant.LookAt, j.Verdict)
-	require.Equal(t, "stem", j.Question.Key)
+	require.Equal(t, Body, j.Question.Key)
 
 	none := plant.Look{RootsCounted: true, Crowding: "filling", Stem: "firm"}
 	j = judge(t, evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: none}), plant.FullRoots)
@@ -198,7 +198,7 @@ func TestWhatIsSeenAfterPottingCounts(t *testing.T) {
 	require.Equal(t, plant.Rescue, after(30, plant.Look{RotMM: 4}, 29).Verdict)
 	dry := after(30, plant.Look{Water: "dry"}, 29)
 	require.Equal(t, plant.LookAt, dry.Verdict)
-	require.Equal(t, "water", dry.Question.Key)
+	require.Equal(t, MediumState, dry.Question.Key)
 	droop := after(30, plant.Look{Leaf: "drooping"}, 29)
 	require.Equal(t, plant.GrowingOn, droop.Verdict)
 	require.Contains(t, droop.Sentence, "shock")
@@ -218,20 +218,20 @@ func TestFoulWaterAndDryMossAskForAnAct(t *testing.T) {
 			e := evidence(t, "velvet_climber", medium, 30, LookOn{On: day(29), Look: l})
 			j := judge(t, e, plant.FullRoots)
 			require.Equal(t, plant.LookAt, j.Verdict, sign)
-			require.Equal(t, "water", j.Question.Key, sign)
+			require.Equal(t, MediumState, j.Question.Key, sign)
 			e.Looks = append(e.Looks, LookOn{On: day(30), Look: j.Question.Answers[0].Look})
-			require.NotEqual(t, "water", key(judge(t, e, plant.FullRoots).Question), sign)
+			require.NotEqual(t, MediumState, key(judge(t, e, plant.FullRoots).Question), sign)
 		}
 	}
 	// A succulent is meant to stand dry.
 	dry := LookOn{On: day(29), Look: plant.Look{Water: "dry", Stem: "firm"}}
-	require.NotEqual(t, "water", key(judge(t, evidence(t, "sword_succulent", plant.Mix, 30, dry), plant.FirstLeaf).Question))
-	require.Equal(t, "water", key(judge(t, evidence(t, "ivy", plant.Mix, 30, dry), plant.FirstLeaf).Question))
+	require.NotEqual(t, MediumState, key(judge(t, evidence(t, "sword_succulent", plant.Mix, 30, dry), plant.FirstLeaf).Question))
+	require.Equal(t, MediumState, key(judge(t, evidence(t, "ivy", plant.Mix, 30, dry), plant.FirstLeaf).Question))
 	dropped := evidence(t, "thick_climber", plant.Water, 30, LookOn{On: day(29), Look: plant.Look{Leaf: "dropped", RootsCounted: true}})
-	require.Equal(t, "stem", key(judge(t, dropped, plant.FullRoots).Question))
+	require.Equal(t, Body, key(judge(t, dropped, plant.FullRoots).Question))
 }
 
-func key(q *Question) string {
+func key(q *Question) Criterion {
 	if q == nil {
 		return ""
 	}
@@ -242,8 +242,8 @@ func TestTugThatHeldAndGivesIsAWarning(t *testing.T) {
 	held, gives := rooted(plant.White, 20, 14), plant.Look{Tug: "gives", Stem: "firm"}
 	held.Tug = "holds"
 	j := judge(t, evidence(t, "velvet_climber", plant.Moss, 60, LookOn{On: day(50), Look: held}, LookOn{On: day(59), Look: gives}), plant.FirstLeaf)
-	require.NotEmpty(t, j.Warnings)
-	require.Equal(t, "root_health", key(j.Question))
+	require.NotEmpty(t, j.Warned)
+	require.Equal(t, RootHealth, key(j.Question))
 	require.Contains(t, j.Sentence, "held once")
 }
 

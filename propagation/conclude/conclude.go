@@ -199,20 +199,21 @@ func judge(g *propagation.Garden, l Lived) (concluded, kept, []issued, error) {
 	f.Piece = f.Piece.Brief()
 	f.Today = Today{}
 	shelf := ShelfCutting{CuttingFacts: f}
+	evidence := l.Evidence(g)
 	for _, s := range plant.Schools() {
-		j, err := readiness.Judge(l.Evidence(g), s.Key)
+		d, err := readiness.Decide(evidence, s.Key)
 		if err != nil {
 			return concluded{}, kept{}, nil, err
 		}
-		k.Verdicts[s.Key] = j.Verdict
+		k.Verdicts[s.Key] = d.Verdict
 		if s.Key == l.School() {
-			shelf.Judgement = shelfVerdict(j)
+			shelf.Judgement = shelfVerdict(readiness.Say(d))
 		}
-		if j.Forecast != nil && j.ReadyOn != nil && l.Stands() {
+		if d.Forecast != nil && d.ReadyOn != nil && l.Stands() {
 			// Its looks are facts and its band follows from it: neither is kept again each day.
-			brief := *j.Forecast
+			brief := *d.Forecast
 			brief.Looks, brief.Band = nil, nil
-			forecasts = append(forecasts, issued{f.ID, s.Key, l.Row.Facts, dateOf(*j.ReadyOn), dateOrNil(j.ReadyFirst), dateOrNil(j.ReadyLast), brief})
+			forecasts = append(forecasts, issued{f.ID, s.Key, l.Row.Facts, dateOf(*d.ReadyOn), dateOrNil(d.ReadyFirst), dateOrNil(d.ReadyLast), brief})
 		}
 	}
 	propagation.Whole(&shelf)

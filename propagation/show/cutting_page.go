@@ -35,14 +35,15 @@ func OneCutting(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Cutti
 		Group: l.Group, Schools: []SchoolVerdict{}, History: []Event{}, Longest: []LongestAt{}, Care: []AftercareStep{},
 		Caution: plant.CautionsFor(l.Group.Hazards...), Sisters: []Sister{}, Wanted: readiness.ThresholdMM(l.Numbers, l.School()), Words: c.Kind.Row(),
 	}
+	evidence := l.Evidence(g)
 	for _, s := range plant.Schools() {
-		j, err := readiness.Judge(l.Evidence(g), s.Key)
+		d, err := readiness.Decide(evidence, s.Key)
 		if err != nil {
 			return CuttingPage{}, err
 		}
-		page.Schools = append(page.Schools, SchoolVerdict{s, j.Verdict})
+		page.Schools = append(page.Schools, SchoolVerdict{s, d.Verdict})
 		if s.Key == l.School() {
-			c.Judgement = j
+			c.Judgement = readiness.Say(d)
 		}
 	}
 	page.Cutting = c

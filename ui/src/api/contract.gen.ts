@@ -1345,6 +1345,8 @@ export interface components {
             caution?: string;
             changes: string;
             forecast?: components["schemas"]["Forecast"];
+            /** @enum {string} */
+            ground: "closed" | "not_set" | "rot_in_pot" | "grown_on" | "shock" | "settling" | "leaf_since" | "no_leaf_since" | "rot" | "own_roots" | "before_potting" | "stayed_too_long" | "all_met" | "ready_long_since" | "sign_seen" | "tug_gives_now" | "one_open" | "look_due" | "too_early" | "past_usual" | "missing";
             /** Format: date-time */
             leave_until?: string;
             /** Format: date-time */
@@ -1978,7 +1980,8 @@ export interface components {
         };
         Question: {
             answers: components["schemas"]["Answer"][];
-            key: string;
+            /** @enum {string} */
+            key: "longest" | "roots" | "side_roots" | "nodes_rooted" | "tug" | "leaf_open" | "stem" | "root_health" | "water";
             text: string;
         };
         Raise: {
@@ -1991,7 +1994,8 @@ export interface components {
         Reason: {
             basis?: components["schemas"]["Basis"];
             found: string;
-            key: string;
+            /** @enum {string} */
+            key: "longest" | "roots" | "side_roots" | "nodes_rooted" | "tug" | "leaf_open" | "stem" | "root_health";
             /** Format: date-time */
             on?: string;
             /** @enum {string} */

@@ -1,0 +1,449 @@
+package readiness
+
+import (
+	"math"
+	"time"
+
+	"clearjar/core/growth"
+	"clearjar/core/life"
+	"clearjar/core/plant"
+)
+
+// Ground is the rule that decided a verdict.
+type Ground string
+
+// The grounds, in the order the rules are tried.
+const (
+	// Closed: it was noted as lost or established.
+	Closed Ground = "closed"
+	// NotSet: it was cut and stands in no medium.
+	NotSet Ground = "not_set"
+	// RotInPot, GrownOn, Shock and Settling are of a piece that is potted: it rots, a leaf opened since, the
+	// first two weeks, and after them. LeafSince and NoLeafSince ask for a look: its leaf suffers, no leaf came.
+	RotInPot    Ground = "rot_in_pot"
+	GrownOn     Ground = "grown_on"
+	Shock       Ground = "shock"
+	Settling    Ground = "settling"
+	LeafSince   Ground = "leaf_since"
+	NoLeafSince Ground = "no_leaf_since"
+	// Rot: contrary evidence, which overrules every school.
+	Rot Ground = "rot"
+	// OwnRoots: it came with roots and needs no rooting.
+	OwnRoots Ground = "own_roots"
+	// BeforePotting: it would be potted, and what is known of it is open or too old for that.
+	BeforePotting Ground = "before_potting"
+	// StayedTooLong: it crowds its vessel, or stood too long in water.
+	StayedTooLong Ground = "stayed_too_long"
+	// AllMet: the school asks for nothing more. ReadyLongSince: and has not for long.
+	AllMet         Ground = "all_met"
+	ReadyLongSince Ground = "ready_long_since"
+	// SignSeen: something was seen that asks for an act and an answer.
+	SignSeen Ground = "sign_seen"
+	// TugGivesNow: a tug held once, and gives now.
+	TugGivesNow Ground = "tug_gives_now"
+	// OneOpen: nothing speaks against it, and one look settles it.
+	OneOpen Ground = "one_open"
+	// LookDue: the last look is too old.
+	LookDue Ground = "look_due"
+	// TooEarly, PastUsual and Missing let it wait: roots cannot be there yet, they should be, or are too few.
+	TooEarly  Ground = "too_early"
+	PastUsual Ground = "past_usual"
+	Missing   Ground = "missing"
+)
+
+// Warning speaks against waiting calmly, though it decides nothing alone.
+type Warning int
+
+// The warnings.
+const (
+	WarnTugGives Warning = iota
+	WarnDroops
+	WarnYellows
+	WarnWrinkled
+	WarnNothingYet
+	WarnCrowdUncounted
+)
+
+// Decision is the verdict on one cutting with what it rests on, in values. [Say] puts it into sentences.
+type Decision struct {
+	Verdict plant.Verdict   `json:"verdict" enum:"wait,look,ready,overdue,rescue,growing_on,done,lost"`
+	School  plant.SchoolKey `json:"school" enum:"early_roots,first_leaf,full_roots"`
+	// Ground is the rule that decided.
+	Ground Ground `json:"ground" enum:"closed,not_set,rot_in_pot,grown_on,shock,settling,leaf_since,no_leaf_since,rot,own_roots,before_potting,stayed_too_long,all_met,ready_long_since,sign_seen,tug_gives_now,one_open,look_due,too_early,past_usual,missing"`
+	// Asks for an act today; ToPot for potting it.
+	Asks     bool       `json:"asks"`
+	ToPot    bool       `json:"to_pot"`
+	NextLook *time.Time `json:"next_look,omitempty"`
+	// LeaveUntil is the day before which opening or digging harms more than it tells.
+	LeaveUntil *time.Time `json:"leave_until,omitempty"`
+	// SoundNodes are those that stand clear of the rot, when it is known where they are; Rot asks to cut.
+	SoundNodes []int `json:"sound_nodes,omitempty"`
+	// Progress is 0 (just set) to 1 (ready), for the filled jar of Wait.
+	Progress float64          `json:"progress"`
+	AgeDays  int              `json:"age_days"`
+	Forecast *growth.Forecast `json:"forecast,omitempty"`
+	// ReadyOn is the forecast day, with the days it may come first and last when known.
+	ReadyOn    *time.Time `json:"ready_on,omitempty"`
+	ReadyFirst *time.Time `json:"ready_first,omitempty"`
+	ReadyLast  *time.Time `json:"ready_last,omitempty"`
+
+	// Findings are the criteria of the school as they stand; Open those of them that the verdict turns on.
+	Findings []Finding `json:"-"`
+	Open     []Finding `json:"-"`
+	// Ask is the one observation that would settle it; empty when nothing is asked.
+	Ask Criterion `json:"-"`
+	// Sign is what was seen, when that decided.
+	Sign *Sign `json:"-"`
+	// Warnings are what speaks against waiting calmly.
+	Warnings []Warning `json:"-"`
+	// ReadySince is the day of the first look at which nothing was missing.
+	ReadySince time.Time `json:"-"`
+
+	s state
+}
+
+// Decide gives the verdict on one cutting under a school. An unknown school is refused. The same
+// facts give the same verdict in whatever order they come; the caller's looks are not touched.
+func Decide(e Evidence, school plant.SchoolKey) (Decision, error) {
+	if _, ok := schools[school]; !ok {
+		return Decision{}, plant.Refuse("school", "%q is not a school", school)
+	}
+	s := assess(e, school)
+	d := Decision{School: school, AgeDays: s.age, s: s}
+	switch {
+	case e.Outcome != nil:
+		d.is(plant.Lost, Closed)
+		if e.Outcome.Kind == life.EndEstablished {
+			d.Verdict, d.Progress = plant.Done, 1
+		}
+	case e.Potted != nil:
+		d.afterPotting()
+	case e.SetOn.IsZero():
+		d.AgeDays = 0
+		d.is(plant.LookAt, NotSet)
+	default:
+		d.standing()
+	}
+	d.Asks, d.ToPot = Asks(d.Verdict), ToPot(d.Verdict)
+	return d, nil
+}
+
+// is decides.
+func (d *Decision) is(v plant.Verdict, on Ground) { d.Verdict, d.Ground = v, on }
+
+// ask decides that one look is needed.
+func (d *Decision) ask(on Ground, what Criterion) {
+	d.is(plant.LookAt, on)
+	d.Ask = what
+}
+
+// standing judges a piece that stands in its medium.
+func (d *Decision) standing() {
+	s := d.s
+	d.Findings = s.findings(d.School)
+	d.forecast()
+	d.Progress = progress(s)
+	d.Warnings = s.warnings()
+	next := s.nextLook(d.ReadyOn)
+	contrary, unmet, unknown := split(d.Findings)
+	health := pick(append(append([]Finding{}, unmet...), unknown...), RootHealth, Body)
+	rooted := s.OwnRoots && s.kind.Pose == plant.Crown
+	switch sign := s.sign(); {
+	case len(contrary) > 0:
+		d.is(plant.Rescue, Rot)
+		d.Open, d.SoundNodes = contrary, s.sound()
+	case rooted && len(pick(unmet, Body)) == 0:
+		d.is(plant.Ready, OwnRoots)
+		d.Progress = 1
+	case s.mayHaveStayed(unmet) && len(health) > 0:
+		d.ask(BeforePotting, health[0].Criterion)
+	case (len(unmet) == 0 && len(unknown) == 0 || s.mayHaveStayed(unmet)) && s.oldLooks():
+		d.ask(BeforePotting, s.first2(d.School))
+	case s.stayedTooLong(unmet):
+		d.is(plant.Overdue, StayedTooLong)
+		d.Progress = 1
+	case s.tooLong(), len(unmet) == 0 && len(unknown) == 0:
+		d.ready()
+	case sign != nil:
+		d.ask(SignSeen, sign.Ask)
+		d.Sign = sign
+	case s.gave && !s.squeezedSince(s.tug.on):
+		d.ask(TugGivesNow, RootHealth)
+	case len(unmet) == 0:
+		d.askOrWait(OneOpen, s.question(unknown), unknown, next)
+	case s.lookDue(next):
+		d.askOrWait(LookDue, s.lookKey(unmet, unknown), unmet, next)
+	default:
+		d.wait(unmet, s.nextAllowed(next))
+	}
+}
+
+// askOrWait asks for what may be asked today, and waits where nothing may.
+func (d *Decision) askOrWait(on Ground, what Criterion, open []Finding, next time.Time) {
+	if what == "" {
+		d.wait(open, d.s.nextAllowed(next))
+		return
+	}
+	d.ask(on, what)
+}
+
+func (d *Decision) ready() {
+	d.is(plant.Ready, AllMet)
+	d.Progress, d.ReadySince = 1, d.s.readySince(d.School)
+	if plant.Days(d.ReadySince, d.s.Today) > int(d.s.of(ReadySince)) {
+		d.is(plant.Overdue, ReadyLongSince)
+	}
+}
+
+func (d *Decision) wait(open []Finding, next time.Time) {
+	s := d.s
+	d.is(plant.Wait, Missing)
+	d.Open, d.NextLook = open, &next
+	if s.medium.Hidden && !s.mayOpen() {
+		until := s.rootsFrom()
+		d.LeaveUntil = &until
+	}
+	switch {
+	case s.early() && !s.seenBefore():
+		first := s.firstLook()
+		d.Ground, d.NextLook = TooEarly, &first
+	case s.pastRange():
+		d.Ground = PastUsual
+	}
+}
+
+// afterPotting judges a potted piece by what was seen since.
+func (d *Decision) afterPotting() {
+	s := d.s
+	days := plant.Days(s.Potted.On, s.Today)
+	d.is(plant.GrowingOn, Settling)
+	d.Progress, d.AgeDays = 1, days
+	shock := days <= int(s.of(ShockDays))
+	grown := s.bud.known && s.bud.value == plant.BudLeafOpen && plant.Days(s.Potted.On, s.bud.on) >= int(s.of(life.GrownOnAfter))
+	late := float64(days) > s.of(LeafAfter)*s.factor && !grown && (!s.bud.known || s.stale(s.bud.on))
+	switch sign := s.sign(); {
+	case s.rotMM > 0 || s.stem.value == "soft" || s.feel.value == "mushy":
+		d.is(plant.Rescue, RotInPot)
+		return
+	case sign != nil:
+		d.ask(SignSeen, sign.Ask)
+		d.Sign = sign
+		return
+	case !shock && s.leaf.known && (s.leaf.value == "drooping" || s.leaf.value == "dropped") && (!s.stem.known || s.stem.on.Before(s.leaf.on)):
+		d.ask(LeafSince, Body)
+		return
+	case late:
+		d.ask(NoLeafSince, LeafOpen)
+		return
+	case grown:
+		d.Ground = GrownOn
+	case shock:
+		d.Ground = Shock
+	}
+	every := int(s.of(PottedLooks))
+	if days >= int(s.of(ShockDays)) {
+		every = int(s.of(SettledLooks))
+	}
+	next := s.Potted.On.AddDate(0, 0, (days/every+1)*every)
+	d.NextLook = &next
+}
+
+// sound are the nodes above the rot with sound tissue below them; nil when nobody knows.
+func (s state) sound() []int {
+	if s.rotMM <= 0 {
+		return nil
+	}
+	var out []int
+	for i, mm := range s.NodeMM {
+		if i >= s.gone && mm >= s.rotMM+s.of(SoundMargin) {
+			out = append(out, i+1)
+		}
+	}
+	return out
+}
+
+// warnings are what speaks against calm waiting.
+func (s state) warnings() []Warning {
+	var out []Warning
+	add := func(when bool, w Warning) {
+		if when {
+			out = append(out, w)
+		}
+	}
+	add(s.gave, WarnTugGives)
+	add(s.leaf.known && s.leaf.value == "drooping", WarnDroops)
+	add(s.leaf.known && s.leaf.value == "yellowing", WarnYellows)
+	add(s.stem.known && s.stem.value == "wrinkled", WarnWrinkled)
+	add(s.pastRange(), WarnNothingYet)
+	add(s.crowded() && s.roots.known && s.roots.value.count == 0, WarnCrowdUncounted)
+	return out
+}
+
+func split(findings []Finding) (contrary, unmet, unknown []Finding) {
+	for _, r := range findings {
+		switch r.Standing {
+		case Contrary:
+			contrary = append(contrary, r)
+		case Unmet:
+			unmet = append(unmet, r)
+		case Unknown:
+			unknown = append(unknown, r)
+		}
+	}
+	return contrary, unmet, unknown
+}
+
+func pick(findings []Finding, want ...Criterion) []Finding {
+	var out []Finding
+	for _, c := range want {
+		for _, f := range findings {
+			if f.Criterion == c {
+				out = append(out, f)
+			}
+		}
+	}
+	return out
+}
+
+// mayHaveStayed: it stayed too long in its vessel, or its roots are far longer than the school wants.
+func (s state) mayHaveStayed(unmet []Finding) bool { return s.tooLong() || s.stayedTooLong(unmet) }
+
+// stayedTooLong: roots coil or fill the vessel, or stand three months in water. Without a root none of
+// this is overdue.
+func (s state) stayedTooLong(unmet []Finding) bool {
+	if !s.roots.known || s.roots.value.count == 0 {
+		return s.crowded() && len(pick(unmet, Longest, Roots)) == 0
+	}
+	return s.crowded() || (!s.medium.Hidden && s.inMedium > int(s.of(WaterMost)))
+}
+
+func (s state) crowded() bool { return s.crowding.known && s.crowding.value != "free" }
+
+// tooLong: under the school of early roots, roots much longer than it pots at.
+func (s state) tooLong() bool {
+	return s.roots.known && s.roots.value.count > 0 && s.potsEarly && s.asksLength && s.roots.value.longest.LengthMM >= s.of(EarlyMost)
+}
+
+// oldLooks: the newest look is too old to pot by.
+func (s state) oldLooks() bool { return plant.Days(s.last, s.Today) > int(s.of(ReadyTrust)) }
+
+// squeezedSince tells whether the roots were squeezed, or the piece felt firm, on or after a day.
+func (s state) squeezedSince(on time.Time) bool { return s.feel.known && !s.feel.on.Before(on) }
+
+// first2 is what to look at anew before potting.
+func (s state) first2(school plant.SchoolKey) Criterion {
+	if schools[school].byTug && s.medium.Tugs {
+		return Tug
+	}
+	return Longest
+}
+
+// readySince is the day of the first look at which the school's criteria already held.
+func (s state) readySince(school plant.SchoolKey) time.Time {
+	for i := range s.Looks {
+		early := s.Evidence
+		early.Looks, early.Today = s.Looks[:i+1:i+1], s.Looks[i].On
+		then := assess(early, school)
+		_, unmet, unknown := split(then.findings(school))
+		if len(unmet)+len(unknown) == 0 {
+			return s.Looks[i].On
+		}
+	}
+	return s.Today
+}
+
+// nextLook is the day of the next look: one look interval after the last, or the forecast day if that
+// comes first; before the first look, the day on which roots can be there.
+func (s state) nextLook(readyOn *time.Time) time.Time {
+	next := s.firstLook()
+	if len(s.Looks) > 0 {
+		if after := s.last.AddDate(0, 0, int(s.every().Value)); after.After(next) || s.seenBefore() {
+			next = after
+		}
+	}
+	if readyOn != nil && readyOn.Before(next) && readyOn.After(s.Today) {
+		next = *readyOn
+	}
+	return next
+}
+
+// nextAllowed never names a day that is past.
+func (s state) nextAllowed(next time.Time) time.Time {
+	if plant.Days(next, s.Today) > 0 {
+		if s.early() {
+			return s.firstLook()
+		}
+		return s.Today.AddDate(0, 0, 1)
+	}
+	return next
+}
+
+// lookDue: the next look is past by so much that what is known settles nothing.
+func (s state) lookDue(next time.Time) bool {
+	slack := s.every().Value * (s.of(StaleFactor) - 1)
+	return plant.Days(next, s.Today) >= int(slack)
+}
+
+// lookKey is what to look at again when nothing new is known.
+func (s state) lookKey(unmet, unknown []Finding) Criterion {
+	if s.pastRange() {
+		return Body
+	}
+	open := unmet
+	if !s.roots.known && len(unknown) > 0 {
+		open = append(append([]Finding{}, unknown...), unmet...)
+	}
+	return s.question(open)
+}
+
+// pastRange: roots usually show by now, and none was seen.
+func (s state) pastRange() bool {
+	nothing := !s.seenBefore() && (s.roots.known || s.tug.known || s.bud.known)
+	return nothing && float64(plant.Days(s.from, s.Today)) > s.first.High
+}
+
+func (d *Decision) forecast() {
+	s := d.s
+	f, ok := growth.Ahead(s.Numbers, LongestOverTime(s.Evidence), s.threshold, s.Today.Sub(s.SetOn).Hours()/24)
+	if !ok || !s.asksLength {
+		return
+	}
+	d.Forecast = &f
+	day := func(d float64) *time.Time {
+		t := s.SetOn.AddDate(0, 0, int(math.Ceil(math.Min(math.Max(d, 0), 5000))))
+		return &t
+	}
+	d.ReadyOn = day(f.ReachDay)
+	if f.Bounded {
+		d.ReadyFirst, d.ReadyLast = day(f.LowDay), day(f.HighDay)
+	}
+}
+
+func progress(s state) float64 {
+	p := float64(s.age) / math.Max(1, s.pot.Mid) * 0.5
+	if s.roots.known && s.roots.value.longest.LengthMM > 0 {
+		p = s.roots.value.longest.LengthMM / s.threshold
+	}
+	return math.Max(0.03, math.Min(p, 0.97))
+}
+
+// DefaultSchool is the school a growth group starts with.
+func DefaultSchool(g plant.Group) plant.SchoolKey { return g.School }
+
+var urgency = []plant.Verdict{plant.Rescue, plant.Overdue, plant.Ready, plant.LookAt, plant.Wait, plant.GrowingOn, plant.Done, plant.Lost}
+
+// Asks tells whether a verdict asks for an act today.
+func Asks(v plant.Verdict) bool { return Urgency(v) < Urgency(plant.Wait) }
+
+// ToPot tells whether a verdict says to pot it.
+func ToPot(v plant.Verdict) bool { return v == plant.Ready || v == plant.Overdue }
+
+// Urgency orders verdicts for the day's list: what must be done first comes first.
+func Urgency(v plant.Verdict) int {
+	for i, u := range urgency {
+		if u == v {
+			return i
+		}
+	}
+	return len(urgency)
+}
