@@ -1,19 +1,22 @@
 <script setup lang="ts">
 import { onKeyStroke, usePreferredDark, useStorage } from '@vueuse/core'
 import { mdiLightbulbOffOutline, mdiLightbulbOnOutline, mdiMagnify } from '@mdi/js'
-import { computed, ref, watchEffect } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 
 import type { Vessel } from '@/api/client'
 import { useShelf } from '@/api/queries'
-import FindCutting from '@/kit/FindCutting.vue'
-import KeyHelp from '@/kit/KeyHelp.vue'
 import OutboxBar from '@/kit/OutboxBar.vue'
 import UndoBar from '@/kit/UndoBar.vue'
+import { useOpened } from '@/kit/opened'
 import { lengthUnit, temperatureUnit } from '@/kit/units'
-import UnitsDialog from '@/kit/UnitsDialog.vue'
-import VesselDialog from '@/stations/shelf/VesselDialog.vue'
+
+// What opens later is fetched when it first opens.
+const FindCutting = defineAsyncComponent(() => import('@/kit/FindCutting.vue'))
+const KeyHelp = defineAsyncComponent(() => import('@/kit/KeyHelp.vue'))
+const UnitsDialog = defineAsyncComponent(() => import('@/kit/UnitsDialog.vue'))
+const VesselDialog = defineAsyncComponent(() => import('@/stations/shelf/VesselDialog.vue'))
 
 const router = useRouter()
 const theme = useTheme()
@@ -34,10 +37,24 @@ const stations = computed(() => [
   { to: '/potup', label: 'Pot up', key: '5', count: toPot.value },
 ])
 
+/** The frame stands first; the ways, the page and the foot follow, each after a breath, so that none holds up the hand. */
+const step = ref(0)
+const next = () => {
+  step.value++
+  if (step.value < 3) setTimeout(next)
+}
+onMounted(() => setTimeout(next))
+
 const finding = ref(false)
 const measuring = ref(false)
 const vessel = ref<Vessel>()
 const helping = ref(false)
+const opened = {
+  finding: useOpened(() => finding.value),
+  measuring: useOpened(() => measuring.value),
+  vessel: useOpened(() => vessel.value),
+  helping: useOpened(() => helping.value),
+}
 const typing = (e: KeyboardEvent) =>
   e.ctrlKey ||
   e.metaKey ||
@@ -71,17 +88,18 @@ onKeyStroke((e) => {
         <span>Clear Jar</span>
       </router-link>
       <nav aria-label="Stations">
-        <router-link v-for="s in stations" :key="s.to" :to="s.to" :class="{ home: s.to === '/' }">
+        <router-link v-for="s in step ? stations : []" :key="s.to" :to="s.to" :class="{ home: s.to === '/' }">
           {{ s.label }}<i v-if="s.count"> {{ s.count }}</i>
         </router-link>
       </nav>
       <div class="tools">
-        <OutboxBar />
+        <OutboxBar v-if="step > 2" />
         <button class="find" type="button" aria-label="Find a cutting" @click="finding = true">
           <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true"><path :d="mdiMagnify" fill="currentColor" /></svg>
           <span>Find a cutting</span> <kbd>/</kbd>
         </button>
         <v-btn
+          v-if="step > 0"
           :icon="dark ? mdiLightbulbOnOutline : mdiLightbulbOffOutline"
           variant="text"
           size="44"
@@ -91,9 +109,9 @@ onKeyStroke((e) => {
       </div>
     </header>
     <main id="main" tabindex="-1">
-      <router-view :key="$route.path" />
+      <router-view v-if="step > 1" :key="$route.path" />
     </main>
-    <footer class="foot">
+    <footer v-if="step > 2" class="foot">
       <router-link to="/numbers">Where every number comes from</router-link>
       <router-link to="/offer">Is a piece worth it?</router-link>
       <router-link to="/bring-in">Bring in a piece</router-link>
@@ -105,11 +123,17 @@ onKeyStroke((e) => {
       <button type="button" @click="helping = true">Keys <kbd>?</kbd></button>
       <span>This tool advises; it does not know your plant. When a plant is irreplaceable, ask someone who grows it.</span>
     </footer>
-    <FindCutting v-model="finding" :cuttings="shelf?.cuttings ?? []" :vessels="shelf?.vessels ?? []" @vessel="vessel = $event" />
-    <VesselDialog :vessel="vessel" @close="vessel = undefined" />
-    <KeyHelp v-model="helping" />
-    <UnitsDialog v-model="measuring" />
-    <UndoBar />
+    <FindCutting
+      v-if="opened.finding.value"
+      v-model="finding"
+      :cuttings="shelf?.cuttings ?? []"
+      :vessels="shelf?.vessels ?? []"
+      @vessel="vessel = $event"
+    />
+    <VesselDialog v-if="opened.vessel.value" :vessel="vessel" @close="vessel = undefined" />
+    <KeyHelp v-if="opened.helping.value" v-model="helping" />
+    <UnitsDialog v-if="opened.measuring.value" v-model="measuring" />
+    <UndoBar v-if="step > 2" />
   </v-app>
 </template>
 
@@ -175,6 +199,7 @@ nav a.router-link-active:not(.home) i {
   color: inherit;
 }
 .tools {
+  min-height: 44px;
   margin-left: auto;
   display: flex;
   gap: 6px;
@@ -220,9 +245,11 @@ kbd {
   background: none;
   font: inherit;
 }
+/* What is still being fetched has its place: the foot stays below the screen. */
 main {
   flex: 1;
   outline: none;
+  min-height: calc(100vh - 54px);
 }
 @media (max-width: 700px) {
   .top {
@@ -251,6 +278,7 @@ main {
     background: var(--card);
     border-top: 1px solid var(--line);
     justify-content: space-around;
+    min-height: 57px;
     padding: 6px 4px calc(6px + env(safe-area-inset-bottom));
     z-index: 6;
   }

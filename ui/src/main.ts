@@ -1,17 +1,31 @@
 import '@fontsource-variable/bricolage-grotesque/wght.css'
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css'
 import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css'
-import 'vuetify/styles'
+import 'vuetify/styles/core'
 import './kit/paper.css'
 
-import { VueQueryPlugin } from '@tanstack/vue-query'
-import { createApp } from 'vue'
+import { stationAt } from './stations'
 
-import App from './App.vue'
-import { start } from './api/outbox'
-import { queryClient } from './api/queries'
-import { vuetify } from './kit/theme'
-import { router } from './router'
+/** Lets the browser draw, or answer a hand, before it goes on. */
+const breath = () => new Promise<void>((go) => setTimeout(go))
+/** After the first drawing; a page in the background draws nothing, and begins all the same. */
+const drawn = () =>
+  new Promise<void>((go) => {
+    requestAnimationFrame(() => setTimeout(go))
+    setTimeout(go, 250)
+  })
 
-createApp(App).use(router).use(vuetify).use(VueQueryPlugin, { queryClient }).mount('#app')
-void start()
+// What the first page needs is on its way while the application is: its script, and what it reads.
+const first = stationAt(location.pathname)
+for (const path of first?.station.reads?.(first.id) ?? []) {
+  const link = document.createElement('link')
+  Object.assign(link, { rel: 'preload', as: 'fetch', crossOrigin: 'anonymous', href: path })
+  document.head.append(link)
+}
+await drawn()
+const page = first?.station.load().catch(() => undefined)
+const { app, begin } = await import('./begin')
+await page
+await breath()
+app.mount('#app')
+begin()

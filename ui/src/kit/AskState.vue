@@ -7,7 +7,7 @@ defineEmits<{ retry: [] }>()
 <template>
   <div v-if="error" class="refusal" role="alert">
     {{ error.message }}
-    <v-btn class="ml-3" size="small" variant="outlined" @click="$emit('retry')">Try again</v-btn>
+    <v-btn class="beside" size="small" variant="outlined" @click="$emit('retry')">Try again</v-btn>
   </div>
   <p v-else-if="pending" class="soft" role="status">Fetching {{ what }}</p>
 </template>

@@ -65,7 +65,7 @@ function go(h: Hit | undefined) {
 
 <template>
   <v-dialog v-model="open" aria-label="Find a cutting">
-    <v-card class="pa-4">
+    <v-card class="roomy">
       <v-text-field
         v-model="asked"
         label="Code, name or vessel"

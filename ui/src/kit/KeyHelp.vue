@@ -16,7 +16,7 @@ const keys = [
 
 <template>
   <v-dialog v-model="open" aria-label="Keys">
-    <v-card class="pa-5">
+    <v-card class="roomy">
       <h2>Keys</h2>
       <dl>
         <template v-for="[key, what] in keys" :key="key">

@@ -26,7 +26,7 @@ function change(to: Partial<Schemas['HouseholdWords']>) {
 
 <template>
   <v-dialog v-model="open" aria-label="Units and place">
-    <v-card class="pa-5 stack">
+    <v-card class="roomy stack">
       <h2>Units</h2>
       <v-btn-toggle v-model="lengthUnit" mandatory color="secondary" aria-label="Lengths">
         <v-btn v-for="u in lengthUnits" :key="u.key" :value="u.key">{{ u.label }}</v-btn>

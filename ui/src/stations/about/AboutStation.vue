@@ -48,7 +48,7 @@ const shown = computed(() => data.value?.list.filter((l) => !part.value || l.par
       <section class="panel stack" aria-label="What it is built from">
         <div class="row">
           <h2>What it is built from</h2>
-          <label class="ml-auto"
+          <label class="push"
             >Which
             <select v-model="part">
               <option value="">all</option>

@@ -40,7 +40,7 @@ const knives = (a: Answer, stem: string) => a.stems.find((s) => s.stem_id === st
   <section class="panel" aria-label="Two plans side by side">
     <div class="row">
       <h2>Two plans side by side</h2>
-      <span class="row ml-auto">
+      <span class="row push">
         <v-btn size="small" variant="outlined" @click="$emit('lay')">Lay the held one again</v-btn>
         <v-btn size="small" variant="text" @click="$emit('drop')">Let it go</v-btn>
       </span>

@@ -148,7 +148,7 @@ async function again() {
       <RefusalNote :error="failure">
         <v-btn
           v-if="failure instanceof Refusal && failure.status === 409"
-          class="ml-3"
+          class="beside"
           size="small"
           variant="outlined"
           @click="again"

@@ -10,7 +10,7 @@ const { label, value } = defineProps<{ label: string; value: string }>()
         <small>{{ label }}<span class="sr">:</span></small> <b>{{ value }}</b>
       </button>
     </template>
-    <v-card class="pa-4 stack controls" role="group" :aria-label="label"><slot /></v-card>
+    <v-card class="roomy stack controls" role="group" :aria-label="label"><slot /></v-card>
   </v-menu>
 </template>
 

@@ -62,7 +62,7 @@ async function save() {
 
 <template>
   <v-dialog v-model="open" aria-label="It was cut back">
-    <v-card class="pa-5 stack">
+    <v-card class="roomy stack">
       <h2>It was cut back</h2>
       <CautionNotes :hazards="['blade', 'alcohol', 'chemicals']" />
       <DateField v-model="on" label="On" />

@@ -89,7 +89,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           <template v-else>Not set yet.</template>
         </p>
         <PiecePortrait :cutting="c" :vessel="page.vessel" />
-        <PassOn class="mt-3" :cutting="c" />
+        <PassOn class="below" :cutting="c" />
       </section>
 
       <section class="verdict" aria-label="Verdict">
@@ -258,7 +258,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
       :aria-label="closing === 'lost' ? 'It is lost' : 'It has grown on'"
       @update:model-value="closing = undefined"
     >
-      <v-card class="pa-5 stack">
+      <v-card class="roomy stack">
         <h2>{{ closing === 'lost' ? 'Close it as lost' : 'Close it as established' }}</h2>
         <p>
           {{
@@ -279,7 +279,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
       </v-card>
     </v-dialog>
     <v-dialog v-model="againstIt" aria-label="Pot it all the same">
-      <v-card v-if="c && j" class="pa-5 stack">
+      <v-card v-if="c && j" class="roomy stack">
         <h2>Pot it all the same?</h2>
         <p class="caution">{{ j.caution || 'The verdict is not to pot it yet.' }}</p>
         <p>{{ said(j.sentence) }}</p>

@@ -112,7 +112,7 @@ const takesBack: Record<string, string> = {
   </ol>
   <RefusalNote v-if="!open" :error="failure ?? date.error.value ?? outcome.error.value" />
   <v-dialog :model-value="open !== undefined" aria-label="Put it right" @update:model-value="open = undefined">
-    <v-card v-if="open" class="pa-5 stack">
+    <v-card v-if="open" class="roomy stack">
       <h2>Put it right</h2>
       <p>{{ said(open.text) }}</p>
       <template v-if="open.kind === 'outcome' && page.outcome">

@@ -61,7 +61,7 @@ async function raise() {
     </div>
     <RefusalNote :error="add.error.value" />
     <v-dialog v-model="giving" aria-label="Given away">
-      <v-card class="pa-5 stack">
+      <v-card class="roomy stack">
         <h2>Given away, traded or sold</h2>
         <DateField v-model="on" label="On" :error-messages="give.error.value?.about('given_on')" />
         <v-text-field v-model="note" label="To what end (no need for names)" maxlength="500" />

@@ -70,9 +70,9 @@ function drop() {
 
 <template>
   <v-dialog v-model="open" :aria-label="mother ? 'Change this mother' : 'Add a mother'">
-    <v-card class="pa-5">
+    <v-card class="roomy">
       <h2>{{ mother ? mother.code : 'Add a mother' }}</h2>
-      <form class="stack mt-4" @submit.prevent="save">
+      <form class="stack below" @submit.prevent="save">
         <v-text-field v-model="draft.name" label="Full name" autofocus :error-messages="reason('name')" maxlength="200" />
         <v-select
           v-model="draft.group_key"

@@ -65,7 +65,7 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
         <h1>
           <span class="code">{{ mother.code }}</span> {{ mother.name }}
         </h1>
-        <v-btn class="ml-auto" variant="outlined" @click="changing = true">Change</v-btn>
+        <v-btn class="push" variant="outlined" @click="changing = true">Change</v-btn>
         <v-btn color="primary" :to="{ name: 'stem', params: { motherId: mother.id, id: 'new' } }">Map a stem</v-btn>
       </div>
       <p v-if="!mother.known" class="panel row" role="status">
@@ -129,7 +129,7 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
             mapped {{ shortDate(s.mapped_at)
             }}<template v-if="s.map.sprang">, grew from {{ s.map.sprang.letter }}{{ s.map.sprang.node }}</template></span
           >
-          <span class="row ml-auto">
+          <span class="row push">
             <v-btn size="small" variant="outlined" :to="{ name: 'stem', params: { motherId: mother.id, id: s.id } }"
               >Change the map</v-btn
             >

@@ -9,6 +9,7 @@ import { bothDates } from '@/kit/dates'
 import MotherDrawing from '@/drawing/MotherDrawing.vue'
 import { plantBox, plantOf } from '@/drawing/motherPlant'
 import FitSign from '@/kit/FitSign.vue'
+import { useInTurn } from '@/kit/inTurn'
 import { count } from '@/kit/words'
 
 import MotherForm from './MotherForm.vue'
@@ -18,6 +19,7 @@ const route = useRoute()
 /** The empty shelf sends here to add one at once. */
 const adding = ref(Boolean(route.query['add']))
 
+const shown = useInTurn(() => mothers.value ?? [], 2, 1)
 /** One scale for all, so that they compare as they do on the shelf. */
 const scale = computed(() => {
   const boxes = mothers.value?.map((m) => plantBox(plantOf(m), false)) ?? []
@@ -30,7 +32,7 @@ const scale = computed(() => {
     <div class="row">
       <h1>Mothers</h1>
       <span class="soft">the plants that pieces are taken from</span>
-      <span class="row ml-auto">
+      <span class="row push">
         <v-btn variant="text" :to="{ name: 'offer' }">Worth it?</v-btn>
         <v-btn variant="text" :to="{ name: 'files' }">In and out</v-btn>
         <v-btn variant="text" :to="{ name: 'bring-in' }">Bring in a piece</v-btn>
@@ -42,7 +44,7 @@ const scale = computed(() => {
       No mother yet. Add the plant you cut from: its name and provenance pass to every piece, so that no name is ever lost.
     </p>
     <ul>
-      <li v-for="m in mothers" :key="m.id">
+      <li v-for="m in shown" :key="m.id">
         <router-link :to="{ name: 'mother', params: { id: m.id } }">
           <div class="board"><MotherDrawing :mother="m" :ghosts="false" :scale="scale" /></div>
           <b class="code">{{ m.code }}</b>

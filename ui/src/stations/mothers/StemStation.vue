@@ -301,7 +301,7 @@ function keepMine() {
       </section>
 
       <RefusalNote :error="save.error.value">
-        <div v-if="theirs" class="row mt-2">
+        <div v-if="theirs" class="row below">
           <v-btn size="small" variant="outlined" @click="takeTheirs">Show what stands now</v-btn>
           <v-btn size="small" variant="outlined" @click="keepMine">Save mine over it, as version {{ theirs.version + 1 }}</v-btn>
         </div>

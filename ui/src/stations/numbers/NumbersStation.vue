@@ -3,9 +3,12 @@ import { useHandbook } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
 
+import { useInTurn } from '@/kit/inTurn'
+
 import PlannerNumbers from './PlannerNumbers.vue'
 
 const { data: book, isPending, error, refetch } = useHandbook()
+const groups = useInTurn(() => book.value?.groups ?? [], 0, 4)
 const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mid} (${s.low}-${s.high})` : 'rooted')
 </script>
 
@@ -35,7 +38,7 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
               </tr>
             </thead>
             <tbody>
-              <tr v-for="g in book.groups" :key="g.key">
+              <tr v-for="g in groups" :key="g.key">
                 <th scope="row">
                   {{ g.name }}<small class="soft">{{ g.members }}</small>
                 </th>

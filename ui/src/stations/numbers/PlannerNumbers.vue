@@ -5,6 +5,7 @@ import { type Schemas } from '@/api/client'
 import { useChooseNumber, useHandbook, usePlannerNumbers } from '@/api/queries'
 import BasisNote from '@/kit/BasisNote.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
+import { useInTurn } from '@/kit/inTurn'
 import { inUnit, len, lengthUnit, toMm } from '@/kit/units'
 
 /** Every number of the job: each can be given another value, and a chance be replaced by the grower's records. */
@@ -20,6 +21,7 @@ const shown = computed(
       group.value === 'changed' ? r.kind !== 'start' : r.number.key.startsWith(group.value || 'cutplan.'),
     ) ?? [],
 )
+const rows = useInTurn(shown, 8, 6)
 const filters = computed(() => [
   { title: 'cutting: odds, rot, lengths', value: '' },
   { title: 'verdicts', value: 'readiness.' },
@@ -44,7 +46,7 @@ const startOf = (r: Row) => (r.number.unit === 'mm' ? len(r.start, 1) : String(r
   <section class="panel">
     <div class="row">
       <h2>Numbers</h2>
-      <label class="which ml-auto"
+      <label class="which push"
         >Which
         <select v-model="group">
           <option v-for="f in filters" :key="f.value" :value="f.value">{{ f.title }}</option>
@@ -67,7 +69,7 @@ const startOf = (r: Row) => (r.number.unit === 'mm' ? len(r.start, 1) : String(r
           </tr>
         </thead>
         <tbody>
-          <tr v-for="r in shown" :key="r.number.key">
+          <tr v-for="r in rows" :key="r.number.key">
             <th scope="row">{{ r.number.label }}</th>
             <td>
               <input
@@ -112,7 +114,7 @@ const startOf = (r: Row) => (r.number.unit === 'mm' ? len(r.start, 1) : String(r
 }
 .scroll {
   overflow: auto;
-  max-height: 460px;
+  height: 460px;
 }
 table {
   width: 100%;

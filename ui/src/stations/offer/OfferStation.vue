@@ -90,7 +90,7 @@ const medium = computed({
     <div class="row">
       <h1>Worth it?</h1>
       <span class="soft">a piece someone offers, or one you think of cutting</span>
-      <v-btn class="ml-auto" variant="outlined" @click="offer = { ...blank }">Start anew</v-btn>
+      <v-btn class="push" variant="outlined" @click="offer = { ...blank }">Start anew</v-btn>
     </div>
     <div class="two">
       <section class="panel stack" aria-label="What is known of it">

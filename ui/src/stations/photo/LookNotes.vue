@@ -139,7 +139,7 @@ function tapBud(node: number, bud: string) {
         <input id="rot" inputmode="decimal" :value="rot" @change="typeRot(($event.target as HTMLInputElement).value)" />
       </div>
     </div>
-    <v-textarea v-model="draft.note" label="Note" rows="1" auto-grow maxlength="2000" class="mt-2" />
+    <v-textarea v-model="draft.note" label="Note" rows="1" auto-grow maxlength="2000" class="below" />
   </div>
 </template>
 

@@ -97,7 +97,7 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
     <div class="row bar">
       <v-btn size="small" variant="outlined" :disabled="!undo.length" @click="takeBack">Take back</v-btn>
       <v-btn size="small" color="primary" :disabled="!tracing" @click="finish">Finish this root</v-btn>
-      <span class="ml-auto row">
+      <span class="push row">
         <v-btn size="small" variant="outlined" aria-label="Smaller" :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.5)"
           >&minus;</v-btn
         >

@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { useIntersectionObserver } from '@vueuse/core'
-import { ref, useTemplateRef } from 'vue'
+import { defineAsyncComponent, ref, useTemplateRef } from 'vue'
 
 import type { Cutting, Vessel } from '@/api/client'
-import { useCorrectPlace } from '@/api/queries'
-import RefusalNote from '@/kit/RefusalNote.vue'
+import { useNear } from '@/kit/near'
+import { useOpened } from '@/kit/opened'
 
 import ShelfVessel from './ShelfVessel.vue'
 
@@ -16,40 +15,20 @@ const { place, eager } = defineProps<{
 }>()
 const active = defineModel<string | undefined>('active')
 const emit = defineEmits<{ vessel: [v: Vessel] }>()
-const correct = useCorrectPlace()
+const PlaceDialog = defineAsyncComponent(() => import('./PlaceDialog.vue'))
 const renaming = ref(false)
-const name = ref('')
-function rename() {
-  name.value = place.name
-  correct.reset()
-  renaming.value = true
-}
-async function saveName() {
-  const made = await correct
-    .mutateAsync({ about: place.id, was: { name: place.name }, becomes: { name: name.value } })
-    .catch(() => undefined)
-  if (made) renaming.value = false
-}
-const box = useTemplateRef('box')
-const near = ref(false)
-const { stop } = useIntersectionObserver(
-  box,
-  ([entry]) => {
-    if (!entry?.isIntersecting) return
-    near.value = true
-    stop()
-  },
-  { rootMargin: '500px' },
-)
+const opened = useOpened(() => renaming.value)
+const box = useTemplateRef<HTMLElement>('box')
+const near = useNear(box, eager)
 </script>
 
 <template>
   <section ref="box" class="place" :aria-label="place.name">
     <div class="row head">
       <h2>{{ place.name }}</h2>
-      <button type="button" :aria-label="`Rename the shelf ${place.name}`" @click="rename">rename</button>
+      <button type="button" :aria-label="`Rename the shelf ${place.name}`" @click="renaming = true">rename</button>
     </div>
-    <div v-if="eager || near" class="plank">
+    <div v-if="near" class="plank">
       <ShelfVessel
         v-for="v in place.vessels"
         :key="v.vessel.id"
@@ -57,6 +36,7 @@ const { stop } = useIntersectionObserver(
         :vessel="v.vessel"
         :cuttings="v.cuttings"
         :scale="scale"
+        :eager="eager"
         :height-mm="place.heightMm"
         @change="emit('vessel', v.vessel)"
       />
@@ -66,29 +46,12 @@ const { stop } = useIntersectionObserver(
         v-model:active="active"
         :cuttings="[c]"
         :scale="scale"
+        :eager="eager"
         :height-mm="place.heightMm"
       />
     </div>
-    <v-dialog v-model="renaming" aria-label="Rename the shelf">
-      <v-card class="pa-5 stack">
-        <h2>Rename the shelf</h2>
-        <v-text-field
-          v-model="name"
-          label="Name of the shelf"
-          maxlength="80"
-          :error-messages="correct.error.value?.about('name')"
-        />
-        <RefusalNote :error="correct.error.value" />
-        <div class="row">
-          <v-btn color="primary" :loading="correct.isPending.value" @click="saveName">Save</v-btn>
-          <v-btn variant="text" @click="renaming = false">Leave it</v-btn>
-        </div>
-      </v-card>
-    </v-dialog>
-    <div
-      v-if="!eager && !near"
-      :style="{ height: `${(place.heightMm * scale + 130) * Math.ceil(place.vessels.length / 5)}px` }"
-    ></div>
+    <PlaceDialog v-if="opened" v-model="renaming" :place="place" />
+    <div v-if="!near" :style="{ height: `${(place.heightMm * scale + 130) * Math.ceil(place.vessels.length / 5)}px` }"></div>
   </section>
 </template>
 

@@ -1,18 +1,19 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
 
 import type { Cutting, Vessel } from '@/api/client'
 import { useShelf } from '@/api/queries'
 import PatternDefs from '@/drawing/PatternDefs.vue'
 import AskState from '@/kit/AskState.vue'
+import { useOpened } from '@/kit/opened'
 import { len } from '@/kit/units'
 
 import { reach } from './placing'
 import ShelfPlace from './ShelfPlace.vue'
 import TodayList from './TodayList.vue'
-import VesselDialog from './VesselDialog.vue'
 
+const VesselDialog = defineAsyncComponent(() => import('./VesselDialog.vue'))
 const { data, isPending, error, refetch } = useShelf()
 const active = ref<string>()
 const shelves = useTemplateRef('shelves')
@@ -32,7 +33,10 @@ function grouped<T>(list: T[], key: (one: T) => string | undefined): Map<string,
   }
   return out
 }
-const byCode = new Intl.Collator('en', { numeric: true })
+/** Side by side as they stood on their stem. */
+const stemOf = (c: Cutting) => c.code.replace(/\d+(-\d+)?$/, '')
+const byPlace = (a: Cutting, b: Cutting) =>
+  stemOf(a) === stemOf(b) ? a.piece.first - b.piece.first : stemOf(a) < stemOf(b) ? -1 : 1
 const places = computed(() => {
   const shelf = data.value
   if (!shelf) return []
@@ -45,7 +49,7 @@ const places = computed(() => {
         ...place,
         vessels: (vesselsOf.get(place.id) ?? []).map((vessel) => ({
           vessel,
-          cuttings: (inVessel.get(vessel.id) ?? []).sort((a, b) => byCode.compare(a.code, b.code)),
+          cuttings: (inVessel.get(vessel.id) ?? []).sort(byPlace),
         })),
         pots: inPot.get(place.id) ?? [],
       }))
@@ -59,6 +63,7 @@ const places = computed(() => {
   )
 })
 const changing = ref<Vessel>()
+const changed = useOpened(() => changing.value)
 const loose = computed(() => data.value?.cuttings.filter((c) => c.where === 'unset') ?? [])
 </script>
 
@@ -88,12 +93,13 @@ const loose = computed(() => data.value?.cuttings.filter((c) => c.where === 'uns
         :eager="(data?.cuttings.length ?? 0) <= 80"
         @vessel="changing = $event"
       />
-      <VesselDialog :vessel="changing" @close="changing = undefined" />
+      <VesselDialog v-if="changed" :vessel="changing" @close="changing = undefined" />
       <p v-if="data" class="soft rule-note">
         The rule on each shelf's edge: a mark every {{ len(10) }}. Vessels, stems and roots are drawn to it.
       </p>
     </section>
     <TodayList v-if="data" v-model:active="active" :shelf="data" :loose="loose" />
+    <aside v-else class="today" aria-hidden="true"></aside>
   </div>
 </template>
 
@@ -115,6 +121,9 @@ const loose = computed(() => data.value?.cuttings.filter((c) => c.where === 'uns
   font-size: 13.5px;
 }
 @media (max-width: 900px) {
+  .today {
+    min-height: calc(100vh - 54px);
+  }
   .station {
     display: flex;
     flex-direction: column;

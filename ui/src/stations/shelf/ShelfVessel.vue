@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, type Component } from 'vue'
+import { computed, useTemplateRef, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 
 import type { Cutting, Vessel } from '@/api/client'
 import PieceDrawing from '@/drawing/PieceDrawing.vue'
 import PotDrawing from '@/drawing/PotDrawing.vue'
 import VesselDrawing from '@/drawing/VesselDrawing.vue'
+import { useNear } from '@/kit/near'
 import PaperTag from '@/kit/PaperTag.vue'
 import { len, said } from '@/kit/units'
 
@@ -13,15 +14,18 @@ import CuttingNumbers from './CuttingNumbers.vue'
 import { placedIn } from './placing'
 
 /** One vessel, or one pot, with what stands in it, to scale on its piece of the plank; its tags below. */
-const { vessel, cuttings, scale, heightMm } = defineProps<{
+const { vessel, cuttings, scale, heightMm, eager } = defineProps<{
   vessel?: Vessel
   cuttings: Cutting[]
   scale: number
   heightMm: number
+  /** In a room that is not crowded everything is drawn in the end; in a crowded one what comes near the screen. */
+  eager: boolean
 }>()
 const active = defineModel<string | undefined>('active')
 const emit = defineEmits<{ change: [] }>()
 const router = useRouter()
+const near = useNear(useTemplateRef<HTMLElement>('box'), eager)
 
 const pot = computed(() => cuttings[0]?.pot)
 const width = computed(() => vessel?.width_mm ?? pot.value?.top_mm ?? 90)
@@ -37,7 +41,7 @@ const name = computed(() => vessel?.name ?? `${len(pot.value?.top_mm ?? 0)} pot`
 </script>
 
 <template>
-  <figure :style="{ width: `${slotMm * scale}px` }">
+  <figure ref="box" :style="{ width: `${slotMm * scale}px` }">
     <svg
       :width="slotMm * scale"
       :height="heightMm * scale"
@@ -45,7 +49,7 @@ const name = computed(() => vessel?.name ?? `${len(pot.value?.top_mm ?? 0)} pot`
       role="img"
       :aria-label="`${name}: ${cuttings.map((c) => `${c.code}, ${said(c.judgement.sentence)}`).join(' ') || 'empty'}`"
     >
-      <component :is="(vessel ? VesselDrawing : PotDrawing) as Component" v-bind="holder">
+      <component :is="(vessel ? VesselDrawing : PotDrawing) as Component" v-if="near" v-bind="holder">
         <g
           v-for="p in placed"
           :key="p.cutting.id"
@@ -65,9 +69,9 @@ const name = computed(() => vessel?.name ?? `${len(pot.value?.top_mm ?? 0)} pot`
       <button v-if="vessel" type="button" :aria-label="`${name}: change its name, place or sizes`" @click="emit('change')">
         {{ name }}</button><template v-else>{{ name }}</template>
     </figcaption>
-    <div class="tags">
+    <div class="tags" :style="{ minHeight: `${Math.ceil(cuttings.length / tagColumns) * 49 + 3}px` }">
       <div
-        v-for="c in cuttings"
+        v-for="c in eager || near ? cuttings : []"
         :key="c.id"
         @mouseenter="active = c.id"
         @mouseleave="active = undefined"

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { type Cutting, type Look, type Schemas } from '@/api/client'
 import { useRecordLook } from '@/api/queries'
 import { longDate } from '@/kit/dates'
+import { useInTurn } from '@/kit/inTurn'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import VerdictSign from '@/kit/VerdictSign.vue'
 import { said } from '@/kit/units'
@@ -22,9 +23,13 @@ const rest = computed(() => shelf.cuttings.filter((c) => !c.judgement.asks))
 /** A long list is shown in part, until it is asked for; what must be done first comes first. */
 const most = 30
 const allActs = ref(false)
-const actsShown = computed(() => (allActs.value ? acts.value : acts.value.slice(0, most)))
+const actsNow = computed(() => (allActs.value ? acts.value : acts.value.slice(0, most)))
+const actsShown = useInTurn(actsNow, 4, 3)
 const all = ref(false)
-const restShown = computed(() => (all.value ? rest.value : rest.value.slice(0, most)))
+const unfolded = ref(false)
+const restNow = computed(() => (all.value ? rest.value : rest.value.slice(0, most)))
+
+const restShown = useInTurn(restNow, 0, 4)
 
 const summary = computed(() => {
   const n = (...v: string[]) => shelf.cuttings.filter((c) => v.includes(c.judgement.verdict)).length
@@ -49,7 +54,7 @@ function answer(cutting: Cutting, seen: Look) {
 </script>
 
 <template>
-  <aside aria-label="Today">
+  <aside aria-label="Today" :style="{ minHeight: actsShown.length < actsNow.length ? `${actsNow.length * 104}px` : undefined }">
     <h2>{{ longDate(shelf.today) }}</h2>
     <p class="soft">{{ summary }}</p>
     <RefusalNote :error="record.error.value" />
@@ -104,12 +109,12 @@ function answer(cutting: Cutting, seen: Look) {
         </div>
       </li>
     </ol>
-    <p v-if="actsShown.length < acts.length">
+    <p v-if="actsNow.length < acts.length">
       <v-btn size="small" variant="outlined" @click="allActs = true">Show all {{ acts.length }} that ask for something</v-btn>
     </p>
-    <details :open="!narrow">
+    <details :open="!narrow" @toggle="unfolded ||= ($event.target as HTMLDetailsElement).open">
       <summary>{{ rest.length }} wait or grow on</summary>
-      <ol>
+      <ol v-if="!narrow || unfolded">
         <li
           v-for="c in restShown"
           :key="c.id"
@@ -128,7 +133,7 @@ function answer(cutting: Cutting, seen: Look) {
           </div>
         </li>
       </ol>
-      <v-btn v-if="restShown.length < rest.length" size="small" variant="outlined" @click="all = true"
+      <v-btn v-if="restNow.length < rest.length" size="small" variant="outlined" @click="all = true"
         >Show all {{ rest.length }}</v-btn
       >
     </details>

@@ -62,7 +62,7 @@ async function takeAway() {
 
 <template>
   <v-dialog :model-value="vessel !== undefined" aria-label="Change this vessel" @update:model-value="emit('close')">
-    <v-card v-if="vessel" class="pa-5 stack">
+    <v-card v-if="vessel" class="roomy stack">
       <h2>{{ vessel.name }}</h2>
       <p class="soft">{{ sort?.label }}. Tag {{ vessel.tag }}. What it was called before stays in the record.</p>
       <div class="two">
@@ -87,7 +87,7 @@ async function takeAway() {
       <div class="row">
         <v-btn color="primary" :loading="correct.isPending.value" @click="save">Save</v-btn>
         <v-btn variant="text" @click="emit('close')">Leave it</v-btn>
-        <v-btn class="ml-auto" variant="text" @click="takeAway">Take it off the shelf</v-btn>
+        <v-btn class="push" variant="text" @click="takeAway">Take it off the shelf</v-btn>
       </div>
     </v-card>
   </v-dialog>

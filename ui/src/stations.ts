@@ -1,0 +1,90 @@
+import type { Component } from 'vue'
+
+/** One page of the application: where it is, what draws it, and what it reads first. */
+export interface Station {
+  path: string
+  name: string
+  title: string
+  load: () => Promise<Component>
+  /** What it asks the server for, beside what every page does; id is the one in its path. */
+  reads?: (id: string) => string[]
+}
+
+/** Every page, the more particular path after the general one. */
+export const stations: Station[] = [
+  { path: '/', name: 'shelf', title: 'Shelf', load: () => import('./stations/shelf/ShelfStation.vue') },
+  {
+    path: '/mothers',
+    name: 'mothers',
+    title: 'Mothers',
+    load: () => import('./stations/mothers/MothersStation.vue'),
+    reads: () => ['/api/mothers'],
+  },
+  {
+    path: '/mothers/:id',
+    name: 'mother',
+    title: 'Mother',
+    load: () => import('./stations/mothers/MotherStation.vue'),
+    reads: (id) => [`/api/mothers/${id}`],
+  },
+  {
+    path: '/mothers/:motherId/stems/:id',
+    name: 'stem',
+    title: 'Map a stem',
+    load: () => import('./stations/mothers/StemStation.vue'),
+    reads: (id) => [`/api/stems/${id}`],
+  },
+  { path: '/cut', name: 'cut', title: 'Cut', load: () => import('./stations/cut/CutChoice.vue'), reads: () => ['/api/mothers'] },
+  {
+    path: '/cut/:id',
+    name: 'cut-stem',
+    title: 'Cut',
+    load: () => import('./stations/cut/CutStation.vue'),
+    reads: (id) => [`/api/stems/${id}`],
+  },
+  {
+    path: '/prepare/:id',
+    name: 'prepare',
+    title: 'Prepare',
+    load: () => import('./stations/prepare/PrepareStation.vue'),
+    reads: (id) => [`/api/plans/${id}`],
+  },
+  { path: '/offer', name: 'offer', title: 'Worth it?', load: () => import('./stations/offer/OfferStation.vue') },
+  { path: '/files', name: 'files', title: 'In and out', load: () => import('./stations/files/FilesStation.vue') },
+  { path: '/bring-in', name: 'bring-in', title: 'Bring in a piece', load: () => import('./stations/bring/BringInStation.vue') },
+  { path: '/set', name: 'set', title: 'Set', load: () => import('./stations/set/SetStation.vue') },
+  {
+    path: '/cuttings/:id',
+    name: 'cutting',
+    title: 'Cutting',
+    load: () => import('./stations/cutting/CuttingStation.vue'),
+    reads: (id) => [`/api/cuttings/${id}`],
+  },
+  {
+    path: '/cuttings/:id/look',
+    name: 'look',
+    title: 'Look',
+    load: () => import('./stations/photo/LookStation.vue'),
+    reads: (id) => [`/api/cuttings/${id}`],
+  },
+  { path: '/potup', name: 'potup', title: 'Pot up', load: () => import('./stations/potup/PotUpStation.vue') },
+  {
+    path: '/numbers',
+    name: 'numbers',
+    title: 'Numbers',
+    load: () => import('./stations/numbers/NumbersStation.vue'),
+    reads: () => ['/api/planner-numbers'],
+  },
+  { path: '/about', name: 'about', title: 'About', load: () => import('./stations/about/AboutStation.vue') },
+  { path: '/:anything(.*)*', name: 'nowhere', title: 'Not here', load: () => import('./kit/NotHere.vue') },
+]
+
+/** The page at a path of the address, and the id in it. */
+export function stationAt(pathname: string): { station: Station; id: string } | undefined {
+  for (const station of stations) {
+    const pattern = station.path.replace('/:anything(.*)*', '/.*').replace(/:(\w+)/g, '(?<$1>[^/]+)')
+    const found = new RegExp(`^${pattern}/?$`).exec(pathname)
+    if (found) return { station, id: found.groups?.['id'] ?? '' }
+  }
+  return undefined
+}
