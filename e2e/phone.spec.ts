@@ -7,7 +7,7 @@ test('at the shelf with one thumb', async ({ page }) => {
   const c = await cuttingByCode(page, 'RHA-A6-7')
   const mother = await motherByCode(page, 'MEL')
   const stem = mother.stems.find((s) => s.letter === 'B')!
-  const [plan] = (await (await page.request.get('/api/plans')).json()) as [{ id: string }]
+  const [plan] = ((await (await page.request.get('/api/plans')).json()) as { plans: [{ id: string }] }).plans
   for (const path of [
     '/',
     '/mothers',

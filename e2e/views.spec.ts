@@ -5,7 +5,7 @@ const views = async (page: Parameters<typeof cuttingByCode>[0]) => {
   const potted = await cuttingByCode(page, 'PIN-A4-5')
   const mother = await motherByCode(page, 'MEL')
   const stem = mother.stems.find((s) => s.letter === 'B')!
-  const [plan] = (await (await page.request.get('/api/plans')).json()) as [{ id: string }]
+  const [plan] = ((await (await page.request.get('/api/plans')).json()) as { plans: [{ id: string }] }).plans
   return [
     { path: '/', ready: 'Glass cabinet, lower' },
     { path: '/offer', ready: 'What would raise it' },
@@ -60,7 +60,10 @@ test('the shelf stands to scale, and today is in order of urgency', async ({ pag
   const drawn = await jar.locator('.roots path').evaluateAll((paths) => paths.map((p) => (p as SVGPathElement).getTotalLength()))
   expect(Math.min(...drawn.map((mm) => Math.abs(mm - longest)))).toBeLessThan(0.5)
 
-  const verdicts = await page.getByRole('complementary', { name: 'Today' }).locator('ol strong').allInnerTexts()
+  const listed = page.getByRole('complementary', { name: 'Today' }).locator('ol strong')
+  const standing = ((await (await page.request.get('/api/shelf')).json()) as { cuttings: unknown[] }).cuttings.length
+  await expect(listed).toHaveCount(standing) // the long list is drawn some at a time
+  const verdicts = await listed.allInnerTexts()
   const order = ['Rescue', 'Overdue', 'Ready', 'Look', 'Wait', 'Growing on']
   expect([...verdicts].sort((a, b) => order.indexOf(a) - order.indexOf(b))).toEqual(verdicts)
   expect(new Set(verdicts)).toEqual(new Set(order))

@@ -20,7 +20,8 @@ type VesselView struct {
 	Name    string       `json:"name"`
 	Tag     string       `json:"tag"`
 	Medium  plant.Medium `json:"medium"`
-	// FloorMM, Taper and Round are those of its kind; Clear says that one sees through to the roots.
+	// Shape, FloorMM, Taper and Round are those of its kind; Clear says that one sees through to the roots.
+	Shape   string  `json:"shape" enum:"jar,box,cup,pot"`
 	FloorMM float64 `json:"floor_mm"`
 	Taper   float64 `json:"taper"`
 	Round   bool    `json:"round"`
@@ -33,7 +34,7 @@ func VesselOf(v sqlgen.Vessel) VesselView {
 	kind := plant.VesselKind(v.Kind)
 	sort, _ := kind.Sort()
 	return VesselView{
-		ID: v.ID, PlaceID: v.PlaceID, Name: v.Name, Tag: v.Tag, Medium: sort.Medium, FloorMM: sort.FloorMM, Taper: sort.Taper, Round: sort.Round, Clear: !sort.Medium.Row().Hidden,
+		ID: v.ID, PlaceID: v.PlaceID, Name: v.Name, Tag: v.Tag, Medium: sort.Medium, Shape: sort.Shape, FloorMM: sort.FloorMM, Taper: sort.Taper, Round: sort.Round, Clear: !sort.Medium.Row().Hidden,
 		Vessel: plant.Vessel{Kind: kind, WidthMM: v.WidthMm, DepthMM: v.DepthMm, HeightMM: v.HeightMm, WallMM: v.WallMm, FillMM: v.FillMm, Holds: int(v.Holds)},
 	}
 }

@@ -16,7 +16,7 @@ const browser = await chromium.launch({
 const json = async (path) => (await fetch(base + path)).json()
 const shelf = await json('/api/shelf')
 const mothers = await json('/api/mothers')
-const plans = await json('/api/plans')
+const { plans } = await json('/api/plans')
 const cutting = (code) => shelf.cuttings.find((c) => c.code === code).id
 const mel = mothers.find((m) => m.code === 'MEL')
 const stem = mel.stems.find((s) => s.letter === 'B').id

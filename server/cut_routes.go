@@ -31,9 +31,14 @@ func cutRoutes(api huma.API, g *propagation.Garden) {
 		func(ctx context.Context, g *propagation.Garden, in *body[bench.PlanWish]) ([]cutplan.Choice, error) {
 			return bench.CutChoices(ctx, g, in.Body)
 		})
-	get(api, g, "plans", "/api/plans", "Plans that were kept, newest first",
-		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]bench.PlanBrief, error) {
-			return bench.Plans(ctx, g)
+	type plansIn struct {
+		Mother string `query:"mother" format:"uuid" doc:"only plans of this mother"`
+		Before string `query:"before" format:"uuid" doc:"those before this plan: the last one of the list before"`
+		Open   bool   `query:"open" doc:"only those that were not carried out"`
+	}
+	get(api, g, "plans", "/api/plans", "Plans that were kept, newest first, 100 at a time",
+		func(ctx context.Context, g *propagation.Garden, in *plansIn) (bench.PlanList, error) {
+			return bench.PlansOf(ctx, g, bench.PlansWanted{Mother: asked(in.Mother), Before: asked(in.Before), OnlyOpen: in.Open})
 		})
 	post(api, g, "keepPlan", "/api/plans", "Keep a plan, to prepare the bench by",
 		func(ctx context.Context, g *propagation.Garden, in *body[door.NewPlan]) (bench.PreparedPlan, error) {
@@ -74,6 +79,15 @@ func cutRoutes(api huma.API, g *propagation.Garden) {
 		func(_ context.Context, _ *propagation.Garden, in *body[show.HowManyWish]) (show.HowManyAnswer, error) {
 			return show.HowMany(in.Body)
 		})
+}
+
+// asked is an id that may be left out; its format was checked.
+func asked(id string) *uuid.UUID {
+	if id == "" {
+		return nil
+	}
+	u := uuid.MustParse(id)
+	return &u
 }
 
 // fileRoutes give and take files.

@@ -108,9 +108,9 @@ func TestPlanIsPreparedTickedAndCarriedOutOnce(t *testing.T) {
 	second.PlanID = &p.ID
 	twice := g.refused(http.StatusConflict, "POST", "/api/cuts", second)
 	require.Contains(t, twice.Detail, "already carried out")
-	var briefs []bench.PlanBrief
+	var briefs bench.PlanList
 	g.ok("GET", "/api/plans", nil, &briefs)
-	require.True(t, briefs[0].Done)
+	require.True(t, briefs.Plans[0].Done)
 }
 
 func TestPlanOnAMapThatChangedIsStale(t *testing.T) {

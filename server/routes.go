@@ -116,6 +116,11 @@ func Routes(api huma.API, g *propagation.Garden) {
 			return show.Cuttings(ctx, g, touched.Cuttings)
 		})
 
+	get(api, g, "cuttingsOfCut", "/api/cuts/{id}/cuttings", "What came of one cut of one stem",
+		func(ctx context.Context, g *propagation.Garden, in *byID) ([]conclude.ShelfCutting, error) {
+			return show.CuttingsOfCut(ctx, g, in.parse())
+		})
+
 	post(api, g, "addVessel", "/api/vessels", "Put a vessel on a shelf",
 		func(ctx context.Context, g *propagation.Garden, in *body[door.NewVessel]) (propagation.VesselView, error) {
 			return kept(ctx, g, in.Body, in.Body.ID, show.VesselNow)

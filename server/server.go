@@ -51,6 +51,7 @@ func contract(engine *gin.Engine) huma.API {
 		}
 		return p
 	}
+	listKeys(cfg.Components.Schemas)
 	return humagin.New(engine, cfg)
 }
 

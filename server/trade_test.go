@@ -104,8 +104,9 @@ func TestPlanThatSaysNoSenseIsABadRow(t *testing.T) {
 	bad := `{"format": "clearjar/cut-plans", "version": 1, "records": [{"mother": "` + m.Code + `", "limits": {"least_nodes": 4, "most_nodes": 1, "tip_most": 4}, "stems": [{"stem": "A", "map_version": 1, "knives_mm": [60]}]}]}`
 	report = g.bring("/api/import/plans?format=json&keep_good=true", []byte(bad))
 	require.Contains(t, report.Bad[0].Reason, "contradict")
-	var plans []bench.PlanBrief
-	g.ok("GET", "/api/plans", nil, &plans)
+	var list bench.PlanList
+	g.ok("GET", "/api/plans", nil, &list)
+	plans := list.Plans
 	require.Empty(t, plans)
 }
 

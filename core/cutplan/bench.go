@@ -42,7 +42,7 @@ const (
 // Conditions are what the grower decides besides where to cut.
 type Conditions struct {
 	// Medium the pieces are set in; empty for the group's first choice.
-	Medium plant.Medium `json:"medium,omitempty" enum:"water,moss,perlite,mix"`
+	Medium plant.Medium `json:"medium,omitempty"`
 	// Season is bright or dark; empty to go by the date.
 	Season  string      `json:"season,omitempty" enum:"bright,dark"`
 	Cover   Cover       `json:"cover,omitempty" enum:"open,covered"`

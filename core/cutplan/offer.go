@@ -21,7 +21,7 @@ type Offer struct {
 	// Node: does it have a node? Without one nothing grows.
 	Node Answered `json:"node,omitempty" enum:"yes,no"`
 	// Kind is what it is; empty for what the group is usually multiplied from.
-	Kind plant.PieceKind `json:"kind,omitempty" enum:"tip,stem,leaf_bud,wet_stick,leaf,division,rhizome,tuber,runner"`
+	Kind plant.PieceKind `json:"kind,omitempty"`
 	// Roots: a division with roots of its own?
 	Roots Answered `json:"own_roots,omitempty" enum:"yes,no"`
 	// Nodes is how many, when there are any.

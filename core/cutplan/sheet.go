@@ -67,7 +67,7 @@ var baselines = func() []plant.Number {
 			}
 			out = append(out, number.Define(plant.Number{
 				Key: BaselineKey(g.Key, m), Label: fmt.Sprintf("One node of %s in %s", plant.Lower(g.Name), m),
-				Value: g.Wake[m], Unit: "fraction", Basis: basis,
+				Value: g.WakeIn(m), Unit: "fraction", Basis: basis,
 			}))
 		}
 	}

@@ -30,11 +30,11 @@ type Group struct {
 	Note        string       `json:"note"`
 	Basis       Basis        `json:"basis"`
 	// School is the school of readiness the group starts with.
-	School SchoolKey `json:"school" enum:"early_roots,first_leaf,full_roots"`
+	School SchoolKey `json:"school"`
 	// Keeping is how moist it is kept, while it roots and after potting.
 	Keeping Keeping `json:"keeping" enum:"damp,dry"`
 	// Cover is what stands over it in moss, perlite or mix; empty for what is usual with the medium.
-	Cover CoverKey `json:"cover,omitempty" enum:"lidded,vented,aired,ajar,glass,none"`
+	Cover CoverKey `json:"cover,omitempty"`
 	// Mix is the potting mix its roots want, a key of the mixes of potting.
 	Mix string `json:"mix"`
 	// CallusHours is how long a cut face dries before it is set; zero for straight in.
@@ -45,7 +45,8 @@ type Group struct {
 	RotsClosed bool `json:"rots_closed"`
 	// PullsLeaf: a leaf regrows only from its base, pulled off whole.
 	PullsLeaf bool `json:"pulls_leaf"`
-	// Wake is the chance that one set node with a leaf roots and shoots, by medium, in the bright half of the year.
+	// Wake is the chance that one set node with a leaf roots and shoots, by medium, in the bright half of the year:
+	// read it by [Group.WakeIn].
 	Wake map[Medium]float64 `json:"-"`
 }
 
@@ -57,13 +58,9 @@ var groups = func() []Group {
 	media := func(m ...Medium) []Medium { return m }
 	roots := func(c ...RootColour) []RootColour { return c }
 	pale := roots(White, Cream, Tan)
-	// The chances in the order of the media: water, moss, perlite, mix.
-	wake := func(chances ...float64) map[Medium]float64 {
-		out := map[Medium]float64{}
-		for i, m := range Media() {
-			out[m.Medium] = chances[i]
-		}
-		return out
+	// Another medium has the chances of the one it is like, until a group says its own.
+	wake := func(water, moss, perlite, mix float64) map[Medium]float64 {
+		return map[Medium]float64{Water: water, Moss: moss, Perlite: perlite, Mix: mix}
 	}
 	return []Group{
 		{

@@ -19,55 +19,37 @@ type HowTo struct {
 // piece's own. The first row that holds is taken.
 type settingRow struct {
 	poses    []Pose
-	media    []Medium
 	keepings []Keeping
 	kinds    []PieceKind
 	forms    []LeafForm
-	say      []string
+	// liquid: only where roots hang in the medium.
+	liquid bool
+	say    []string
 }
 
-func (r settingRow) holds(p Pose, m Medium, k Keeping, kind PieceKind, form LeafForm) bool {
+func (r settingRow) holds(p Pose, liquid bool, k Keeping, kind PieceKind, form LeafForm) bool {
 	any := func(n int, hit bool) bool { return n == 0 || hit }
-	return any(len(r.poses), within(r.poses, p)) && any(len(r.media), within(r.media, m)) && any(len(r.keepings), within(r.keepings, k)) &&
+	return any(len(r.poses), within(r.poses, p)) && (!r.liquid || liquid) && any(len(r.keepings), within(r.keepings, k)) &&
 		any(len(r.kinds), within(r.kinds, kind)) && any(len(r.forms), within(r.forms, form))
 }
 
-var (
-	inMoss = []Medium{Moss}
-	inDry  = []Keeping{Dry}
-)
+var inDry = []Keeping{Dry}
 
-// placing says how the piece goes in.
+// placing says how the piece goes in; where no rule holds, the medium says it of a stem piece.
 var placing = []settingRow{
 	{poses: []Pose{OnTop}, forms: []LeafForm{PulledLeaf}, say: []string{"Lay it on top, its white base touching. Never cover or plunge the leaf.", "Six to a box, with room between."}},
 	{poses: []Pose{OnTop}, say: []string{"Lay it on the dry mix until the cut has healed and roots show. Do not cover or bury it."}},
-	{poses: []Pose{Stalk}, media: []Medium{Water}, say: []string{"Only the stalk under water, the blade above it."}},
+	{poses: []Pose{Stalk}, liquid: true, say: []string{"Only the stalk under water, the blade above it."}},
 	{poses: []Pose{Stalk}, say: []string{"Set the stalk only, nearly flat and barely covered: the deeper it goes, the longer plantlets need to surface.", "The blade stays clear of it. Firm gently: a stalk that does not touch dries up."}},
 	{kinds: []PieceKind{LeafPiece}, forms: []LeafForm{HalfLeaf}, say: []string{"Cut edge down, upright at the edge of the vessel where it is seen: every cut vein may give a plantlet."}},
-	{kinds: []PieceKind{LeafPiece}, media: []Medium{Water}, say: []string{"The end that was nearer the base down, upright; only the bottom fifth under water.", "Change the water every second day."}},
+	{kinds: []PieceKind{LeafPiece}, liquid: true, say: []string{"The end that was nearer the base down, upright; only the bottom fifth under water.", "Change the water every second day."}},
 	{kinds: []PieceKind{LeafPiece}, say: []string{"The end that was nearer the base down, 25 mm in, upright. Mark that end."}},
 	{poses: []Pose{Flat}, say: []string{"Lay it flat in a wide vessel, 10 mm of cover over it: upright and deep it rots."}},
 	{poses: []Pose{Lying}, say: []string{"Lay it along the surface, bud up, half exposed. Press it in; do not bury it."}},
 	{poses: []Pose{HalfBuried}, say: []string{"Set it at once, eye up, half buried, all of its roots covered.", "Three to a pot."}},
 	{poses: []Pose{Crown}, say: []string{"Set it as it grew, at the same depth, roots spread and covered; trim only what is broken or mushy, never more than a fifth.", "No roots of its own: trim the leaves hard, set it deep, keep it wet; half of them come through."}},
 	{kinds: []PieceKind{Tip}, keepings: inDry, say: []string{"Stand the head on an empty pot until the cut has healed and roots show; only then mix, and water."}},
-	{media: []Medium{Water}, keepings: inDry, say: []string{"Only the bottom fifth under water, tip end up; every leaf above it.", "Change the water every second day."}},
-	{media: []Medium{Water}, say: []string{"One or two nodes under water; every blade and petiole above it.", "Base down: a piece set upside down fails."}},
-	{media: inMoss, say: []string{"Press node and aerial root against the moss, bud facing up; do not bury the piece."}},
-	{media: []Medium{Perlite}, say: []string{"Bury the base to just below the next node; blades stay out."}},
-	{say: []string{"Set two or more nodes, firm lightly; blades stay out."}},
-}
-
-// readying says how the medium is made ready and kept.
-var readying = []settingRow{
-	{media: []Medium{Water}, say: []string{"Clean water, filtered or rested."}},
-	{media: inMoss, keepings: inDry, say: []string{"Moss barely damp: soak it, then wring it as dry as it goes."}},
-	{media: inMoss, say: []string{"Soak the moss, then wring it until only a few drops fall."}},
-	{media: []Medium{Perlite}, say: []string{"Damp the perlite first and make the hole first: it is abrasive. Damp through, drains freely."}},
-	{keepings: inDry, say: []string{"Gritty mix, dry. The cut face must have dried first.", "No water for two days; then only when about 80 % of the mix is dry."}},
-	{poses: []Pose{Crown}, say: []string{"Water well until it drains; then let the top dry before watering again."}},
-	{kinds: []PieceKind{LeafPiece}, say: []string{"Mix damp, not wet: stand a soaked pot on newspaper for a quarter of an hour and it draws the surplus."}},
-	{say: []string{"Make the hole with a stick. Water until it drains, then let the top dry before watering again."}},
+	{liquid: true, keepings: inDry, say: []string{"Only the bottom fifth under water, tip end up; every leaf above it.", "Change the water every second day."}},
 }
 
 var shows = map[Pose]string{
@@ -89,9 +71,10 @@ func HowToSet(g Group, kind PieceKind, form LeafForm, in VesselKind) (HowTo, err
 	pose := PoseOf(g, kind, form)
 	cover := g.CoverOver(sort.Medium, pose)
 	s := HowTo{Pose: pose, Steps: []string{}, Cover: cover.Row(), Uncovered: cover.Open(), Shows: shows[pose], Basis: Practice}
-	for _, table := range [][]settingRow{readying, placing} {
+	medium := sort.Medium.Row()
+	for _, table := range [][]settingRow{medium.ready, append(append([]settingRow{}, placing...), settingRow{say: medium.place})} {
 		for _, r := range table {
-			if r.holds(pose, sort.Medium, g.Keeping, kind, form) {
+			if r.holds(pose, medium.Liquid, g.Keeping, kind, form) {
 				s.Steps = append(s.Steps, r.say...)
 				break
 			}
@@ -100,7 +83,7 @@ func HowToSet(g Group, kind PieceKind, form LeafForm, in VesselKind) (HowTo, err
 	if s.Cover.Text != "" {
 		s.Steps = append(s.Steps, s.Cover.Text)
 	}
-	if sort.Medium.Row().Hidden {
+	if medium.Hidden {
 		s.Steps = append(s.Steps, checking(g, pose))
 	}
 	if !g.Suits(sort.Medium) {
@@ -110,7 +93,7 @@ func HowToSet(g Group, kind PieceKind, form LeafForm, in VesselKind) (HowTo, err
 		}
 		s.Unusual = g.Name + " are not usually rooted in " + string(sort.Medium) + ": " + Listed(names) + " first."
 	}
-	s.Cautions = CautionsFor(append(append([]HazardKey{}, sort.Medium.Row().Hazards...), g.Hazards...)...)
+	s.Cautions = CautionsFor(append(append([]HazardKey{}, medium.Hazards...), g.Hazards...)...)
 	return s, nil
 }
 

@@ -18,9 +18,11 @@ const (
 
 // VesselSort is one kind of vessel and its medium.
 type VesselSort struct {
-	Kind   VesselKind `json:"kind"`
-	Label  string     `json:"label"`
-	Medium Medium     `json:"medium"`
+	Kind VesselKind `json:"kind"`
+	// Shape is how it is drawn.
+	Shape  string `json:"shape" enum:"jar,box,cup,pot"`
+	Label  string `json:"label"`
+	Medium Medium `json:"medium"`
 	// Fill names what FillMM measures.
 	Fill     string    `json:"fill"`
 	Cautions []Caution `json:"cautions"`
@@ -34,14 +36,14 @@ type VesselSort struct {
 	Round bool `json:"round"`
 }
 
-// VesselSorts is the table of vessels. How a piece is set in one depends on the piece too: see [HowToSet].
+// VesselSorts is the table of vessels, one for each medium. How a piece is set in one depends on the piece too: see [HowToSet].
 func VesselSorts() []VesselSort {
-	return []VesselSort{
-		{Jar, "water jar", Water, "water level", CautionsFor(MediumHazards(Water)...), Practice, Vessel{Jar, 80, 80, 120, 2.5, 80, 2}, 6, 1, true},
-		{MossBox, "moss box", Moss, "height of the moss", CautionsFor(MediumHazards(Moss)...), Practice, Vessel{MossBox, 180, 110, 110, 1.5, 45, 5}, 2, 1, false},
-		{PerliteCup, "perlite cup", Perlite, "height of the perlite", CautionsFor(MediumHazards(Perlite)...), Practice, Vessel{PerliteCup, 95, 95, 110, 1, 75, 3}, 2, 0.84, true},
-		{CoveredPot, "covered pot", Mix, "height of the mix", CautionsFor(MediumHazards(Mix)...), Practice, Vessel{CoveredPot, 95, 95, 90, 2, 78, 3}, 2, 0.78, true},
+	out := make([]VesselSort, len(media))
+	for i, m := range media {
+		out[i] = m.vessel
+		out[i].Medium, out[i].Cautions, out[i].Basis = m.Medium, CautionsFor(m.Hazards...), Practice
 	}
+	return out
 }
 
 // Sort finds the table row of a vessel kind.
@@ -56,7 +58,7 @@ func (k VesselKind) Sort() (VesselSort, bool) {
 
 // Vessel is one vessel, inner measures in mm. A round vessel has DepthMM equal to WidthMM.
 type Vessel struct {
-	Kind     VesselKind `json:"kind" enum:"jar,moss_box,perlite_cup,covered_pot"`
+	Kind     VesselKind `json:"kind"`
 	WidthMM  float64    `json:"width_mm"`
 	DepthMM  float64    `json:"depth_mm"`
 	HeightMM float64    `json:"height_mm"`

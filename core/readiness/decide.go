@@ -66,8 +66,8 @@ const (
 
 // Decision is the verdict on one cutting with what it rests on, in values. [Say] puts it into sentences.
 type Decision struct {
-	Verdict plant.Verdict   `json:"verdict" enum:"wait,look,ready,overdue,rescue,growing_on,done,lost"`
-	School  plant.SchoolKey `json:"school" enum:"early_roots,first_leaf,full_roots"`
+	Verdict plant.Verdict   `json:"verdict"`
+	School  plant.SchoolKey `json:"school"`
 	// Ground is the rule that decided.
 	Ground Ground `json:"ground" enum:"closed,not_set,rot_in_pot,grown_on,shock,settling,leaf_since,no_leaf_since,rot,own_roots,before_potting,stayed_too_long,all_met,ready_long_since,sign_seen,tug_gives_now,one_open,look_due,too_early,past_usual,missing"`
 	// Asks for an act today; ToPot for potting it.

@@ -174,23 +174,59 @@ type PlanBrief struct {
 	Done     bool      `json:"done"`
 }
 
-// Plans lists the plans that were kept, newest first.
+// PlanList is some of the kept plans, newest first.
+type PlanList struct {
+	Plans []PlanBrief `json:"plans"`
+	// More says that there are more before the last of these.
+	More bool `json:"more"`
+}
+
+// PlansWanted says which plans are listed: of one mother, only those not carried out, those before a plan.
+type PlansWanted struct {
+	Mother, Before *uuid.UUID
+	OnlyOpen       bool
+}
+
+// mostListed is how many plans are listed at once.
+const mostListed = 100
+
+// PlansOf lists kept plans, newest first, some at a time.
+func PlansOf(ctx context.Context, g *propagation.Garden, w PlansWanted) (PlanList, error) {
+	rows, err := g.Store.CutPlanPage(ctx, sqlgen.CutPlanPageParams{Mother: w.Mother, OnlyOpen: w.OnlyOpen, Before: w.Before, Most: mostListed + 1})
+	if err != nil {
+		return PlanList{}, err
+	}
+	list := PlanList{Plans: []PlanBrief{}, More: len(rows) > mostListed}
+	for _, r := range rows[:min(len(rows), mostListed)] {
+		list.Plans = append(list.Plans, PlanBrief{ID: r.ID, MotherID: r.MotherID, MadeAt: r.MadeAt, Done: r.Done})
+	}
+	return list, addKnives(ctx, g, list.Plans)
+}
+
+// Plans lists all plans that were kept, newest first.
 func Plans(ctx context.Context, g *propagation.Garden) ([]PlanBrief, error) {
 	rows, err := g.Store.CutPlans(ctx)
 	if err != nil {
 		return nil, err
 	}
-	ids, out := make([]uuid.UUID, len(rows)), make([]PlanBrief, len(rows))
-	at := map[uuid.UUID]*PlanBrief{}
+	out := make([]PlanBrief, len(rows))
 	for i, r := range rows {
-		ids[i], out[i] = r.ID, PlanBrief{ID: r.ID, MotherID: r.MotherID, MadeAt: r.MadeAt, Done: r.Done}
-		at[r.ID] = &out[i]
+		out[i] = PlanBrief{ID: r.ID, MotherID: r.MotherID, MadeAt: r.MadeAt, Done: r.Done}
+	}
+	return out, addKnives(ctx, g, out)
+}
+
+// addKnives counts the knives of plans.
+func addKnives(ctx context.Context, g *propagation.Garden, out []PlanBrief) error {
+	ids, at := make([]uuid.UUID, len(out)), map[uuid.UUID]*PlanBrief{}
+	for i, p := range out {
+		ids[i], at[p.ID] = p.ID, &out[i]
 	}
 	stems, err := g.Store.CutPlanStems(ctx, ids)
 	for _, s := range stems {
 		at[s.PlanID].Knives += len(s.KnivesMm)
 	}
-	return out, err
+	return err
 }
 
 // StemCutID is the id of the cut of one stem: always the same for the same cut.

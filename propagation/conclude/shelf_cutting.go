@@ -101,8 +101,8 @@ type ShelfCutting struct {
 
 // ShelfVerdict is a judgement as far as the shelf shows it: the verdict, its sentence and its next act.
 type ShelfVerdict struct {
-	Verdict plant.Verdict   `json:"verdict" enum:"wait,look,ready,overdue,rescue,growing_on,done,lost"`
-	School  plant.SchoolKey `json:"school" enum:"early_roots,first_leaf,full_roots"`
+	Verdict plant.Verdict   `json:"verdict"`
+	School  plant.SchoolKey `json:"school"`
 	// Asks for an act today; ToPot for potting it.
 	Asks       bool                `json:"asks"`
 	ToPot      bool                `json:"to_pot"`

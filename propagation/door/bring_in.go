@@ -21,7 +21,7 @@ type Brought struct {
 	// MotherID is set when she is here already; otherwise a mother is made of whom only the name is known.
 	MotherID *uuid.UUID      `json:"mother_id,omitempty"`
 	GroupKey string          `json:"group_key"`
-	Kind     plant.PieceKind `json:"kind" enum:"tip,stem,leaf_bud,wet_stick,leaf,division,rhizome,tuber,runner"`
+	Kind     plant.PieceKind `json:"kind"`
 	Form     plant.LeafForm  `json:"form,omitempty" enum:"whole,half,wedge,section,pulled"`
 	Nodes    int             `json:"nodes" minimum:"1" maximum:"20"`
 	Leaves   int             `json:"leaves" minimum:"0" maximum:"20"`

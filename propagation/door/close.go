@@ -16,7 +16,7 @@ import (
 type SchoolChoice struct {
 	ID        uuid.UUID       `json:"id"`
 	CuttingID uuid.UUID       `json:"cutting_id"`
-	School    plant.SchoolKey `json:"school" enum:"early_roots,first_leaf,full_roots"`
+	School    plant.SchoolKey `json:"school"`
 }
 
 func (s SchoolChoice) named() named { return named{s.ID, "school", s.CuttingID} }

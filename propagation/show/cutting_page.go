@@ -323,7 +323,7 @@ type Event struct {
 // SchoolVerdict is what each school would say.
 type SchoolVerdict struct {
 	School  plant.School  `json:"school"`
-	Verdict plant.Verdict `json:"verdict" enum:"wait,look,ready,overdue,rescue,growing_on,done,lost"`
+	Verdict plant.Verdict `json:"verdict"`
 }
 
 // CuttingPage is one piece's life.
@@ -372,5 +372,5 @@ type OutcomeView struct {
 type Sister struct {
 	ID      uuid.UUID     `json:"id"`
 	Code    string        `json:"code"`
-	Verdict plant.Verdict `json:"verdict" enum:"wait,look,ready,overdue,rescue,growing_on,done,lost"`
+	Verdict plant.Verdict `json:"verdict"`
 }

@@ -2,6 +2,7 @@ package show
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -43,8 +44,9 @@ type Mother struct {
 	Pattern    string      `json:"pattern" enum:"plain,stable,unstable"`
 	Since      time.Time   `json:"since"`
 	// Known is false for the mother of a piece that was brought in, until someone says more about her.
-	Known    bool                    `json:"known"`
-	Stems    []bench.MappedStem      `json:"stems"`
+	Known bool               `json:"known"`
+	Stems []bench.MappedStem `json:"stems"`
+	// Cuttings are those that stand, and all of her newest cuts.
 	Cuttings []conclude.ShelfCutting `json:"cuttings"`
 	// FromCutting is the cutting she was raised from, when she was raised here.
 	FromCutting *uuid.UUID `json:"from_cutting,omitempty"`
@@ -66,9 +68,20 @@ type CutOn struct {
 	ID     uuid.UUID `json:"id"`
 	StemID uuid.UUID `json:"stem_id"`
 	On     time.Time `json:"on"`
-	// Cuttings are those that came of it.
+	// Cuttings are those that came of it; Spans where they were on the stem.
 	Cuttings []uuid.UUID `json:"cuttings"`
+	Spans    []StemSpan  `json:"spans"`
 }
+
+// StemSpan is a length of a stem, in mm above its base.
+type StemSpan struct {
+	FromMM float64 `json:"from_mm"`
+	ToMM   float64 `json:"to_mm"`
+}
+
+// newestCuts is how many cuts of a mother are shown with their cuttings at once; those of an older one are asked
+// for by [CuttingsOfCut]. What stands is always shown.
+const newestCuts = 40
 
 // Daughter is a mother that grew from a cutting.
 type Daughter struct {
@@ -193,7 +206,35 @@ func mothers(ctx context.Context, g *propagation.Garden, rows []sqlgen.Mother, w
 	if err := addCare(ctx, g, ids, at, withCuttings); err != nil {
 		return nil, err
 	}
+	for i := range out {
+		out[i].onlyNewest()
+	}
 	return out, addFitness(ctx, g, out)
+}
+
+// onlyNewest leaves of the cuttings those that stand and those of the newest cuts. Cuts are by date.
+func (m *Mother) onlyNewest() {
+	shown := map[uuid.UUID]bool{}
+	for _, c := range m.Cuts[max(0, len(m.Cuts)-newestCuts):] {
+		shown[c.ID] = true
+	}
+	m.Cuttings = slices.DeleteFunc(m.Cuttings, func(c conclude.ShelfCutting) bool {
+		stands := c.Where != life.Ended && c.Where != life.Given
+		return !stands && !shown[c.CutID]
+	})
+}
+
+// CuttingsOfCut are the cuttings that came of one cut of one stem, by their code.
+func CuttingsOfCut(ctx context.Context, g *propagation.Garden, cut uuid.UUID) ([]conclude.ShelfCutting, error) {
+	rows, err := g.Store.CuttingsOfCuts(ctx, []uuid.UUID{cut})
+	if err != nil || len(rows) == 0 {
+		return []conclude.ShelfCutting{}, err
+	}
+	ids := make([]uuid.UUID, len(rows))
+	for i, r := range rows {
+		ids[i] = r.ID
+	}
+	return Cuttings(ctx, g, ids)
 }
 
 // addCare adds what was done to the mothers: waterings, cuts, and the mothers raised from them.
@@ -216,10 +257,11 @@ func addCare(ctx context.Context, g *propagation.Garden, ids []uuid.UUID, at map
 		if !withCuts {
 			continue
 		}
-		cut := CutOn{ID: c.ID, StemID: c.StemID, On: on, Cuttings: []uuid.UUID{}}
+		cut := CutOn{ID: c.ID, StemID: c.StemID, On: on, Cuttings: []uuid.UUID{}, Spans: []StemSpan{}}
 		for _, v := range m.Cuttings {
 			if v.CutID == c.ID {
 				cut.Cuttings = append(cut.Cuttings, v.ID)
+				cut.Spans = append(cut.Spans, StemSpan{v.Piece.FromMM, v.Piece.ToMM})
 			}
 		}
 		m.Cuts = append(m.Cuts, cut)

@@ -19,6 +19,16 @@ select * from cut_plan where id = $1;
 select p.id, p.mother_id, p.wish, p.made_at, exists (select 1 from cut where cut.plan_id = p.id and cut.withdrawn_at is null)::boolean as done
 from cut_plan p where p.withdrawn_at is null order by p.made_at desc, p.id desc;
 
+-- name: CutPlanPage :many
+-- The same, some at a time: of one mother, those not carried out, those before a plan.
+select p.id, p.mother_id, p.made_at, exists (select 1 from cut where cut.plan_id = p.id and cut.withdrawn_at is null)::boolean as done
+from cut_plan p
+where p.withdrawn_at is null
+  and (sqlc.narg(mother)::uuid is null or p.mother_id = sqlc.narg(mother)::uuid)
+  and (not sqlc.arg(only_open)::boolean or not exists (select 1 from cut where cut.plan_id = p.id and cut.withdrawn_at is null))
+  and (sqlc.narg(before)::uuid is null or (p.made_at, p.id) < (select b.made_at, b.id from cut_plan b where b.id = sqlc.narg(before)::uuid))
+order by p.made_at desc, p.id desc limit sqlc.arg(most)::integer;
+
 -- name: CountCutPlans :one
 select count(*) from cut_plan;
 

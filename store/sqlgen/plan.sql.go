@@ -181,6 +181,61 @@ func (q *Queries) CutPlanByID(ctx context.Context, id uuid.UUID) (CutPlan, error
 	return i, err
 }
 
+const cutPlanPage = `-- name: CutPlanPage :many
+select p.id, p.mother_id, p.made_at, exists (select 1 from cut where cut.plan_id = p.id and cut.withdrawn_at is null)::boolean as done
+from cut_plan p
+where p.withdrawn_at is null
+  and ($1::uuid is null or p.mother_id = $1::uuid)
+  and (not $2::boolean or not exists (select 1 from cut where cut.plan_id = p.id and cut.withdrawn_at is null))
+  and ($3::uuid is null or (p.made_at, p.id) < (select b.made_at, b.id from cut_plan b where b.id = $3::uuid))
+order by p.made_at desc, p.id desc limit $4::integer
+`
+
+type CutPlanPageParams struct {
+	Mother   *uuid.UUID
+	OnlyOpen bool
+	Before   *uuid.UUID
+	Most     int32
+}
+
+type CutPlanPageRow struct {
+	ID       uuid.UUID
+	MotherID uuid.UUID
+	MadeAt   time.Time
+	Done     bool
+}
+
+// The same, some at a time: of one mother, those not carried out, those before a plan.
+func (q *Queries) CutPlanPage(ctx context.Context, arg CutPlanPageParams) ([]CutPlanPageRow, error) {
+	rows, err := q.db.Query(ctx, cutPlanPage,
+		arg.Mother,
+		arg.OnlyOpen,
+		arg.Before,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []CutPlanPageRow
+	for rows.Next() {
+		var i CutPlanPageRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.MotherID,
+			&i.MadeAt,
+			&i.Done,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const cutPlanStems = `-- name: CutPlanStems :many
 select plan_id, stem_id, map_version, position, knives_mm, skip from cut_plan_stem where plan_id = any($1::uuid[]) order by plan_id, position
 `

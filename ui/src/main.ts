@@ -17,7 +17,8 @@ const drawn = () =>
 
 // What the first page needs is on its way while the application is: its script, and what it reads.
 const first = stationAt(location.pathname)
-for (const path of first?.station.reads?.(first.id) ?? []) {
+const there = first && (first.id === '' || /^[0-9a-f-]{36}$/.test(first.id)) // not /stems/new
+for (const path of (there && first.station.reads?.(first.id)) || []) {
   const link = document.createElement('link')
   Object.assign(link, { rel: 'preload', as: 'fetch', crossOrigin: 'anonymous', href: path })
   document.head.append(link)

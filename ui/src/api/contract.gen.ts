@@ -64,6 +64,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cuts/{id}/cuttings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What came of one cut of one stem
+         * @description For the cuts of long ago, which a mother's page lists without them.
+         */
+        get: operations["cuttingsOfCut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cuttings/{id}": {
         parameters: {
             query?: never;
@@ -564,8 +584,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Plans that were kept, newest first
-         * @description Every plan that was kept and not taken back.
+         * Plans that were kept, newest first, 100 at a time
+         * @description At most 100 at once; more says that there are more, which begin before the last of these.
          */
         get: operations["plans"];
         put?: never;
@@ -1059,7 +1079,8 @@ export interface components {
             was?: components["schemas"]["VesselWords"];
         };
         CoverRow: {
-            key: string;
+            /** @enum {string} */
+            key: "lidded" | "vented" | "aired" | "ajar" | "glass" | "none";
             shut: boolean;
             text: string;
         };
@@ -1093,6 +1114,7 @@ export interface components {
             id: string;
             /** Format: date-time */
             on: string;
+            spans: components["schemas"]["StemSpan"][];
             stem_id: string;
         };
         CutSchool: {
@@ -1214,7 +1236,8 @@ export interface components {
         };
         FoundVessel: {
             id: string;
-            medium: string;
+            /** @enum {string} */
+            medium: "water" | "moss" | "perlite" | "mix";
             name: string;
             place: string;
             tag: string;
@@ -1229,8 +1252,8 @@ export interface components {
             /** @enum {string} */
             keeping: "damp" | "dry";
             key: string;
-            kinds: string[];
-            media: string[];
+            kinds: ("tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner")[];
+            media: ("water" | "moss" | "perlite" | "mix")[];
             members: string;
             mix: string;
             name: string;
@@ -1260,7 +1283,8 @@ export interface components {
                 [key: string]: components["schemas"]["Limits"];
             };
             organs: components["schemas"]["OrganRule"][];
-            potted_in: string;
+            /** @enum {string} */
+            potted_in: "water" | "moss" | "perlite" | "mix";
             schools: components["schemas"]["School"][];
             tag_sizes: components["schemas"]["Size"][];
             vessels: components["schemas"]["VesselSort"][];
@@ -1375,7 +1399,8 @@ export interface components {
             body: string;
             comes: string;
             first_roots_days: components["schemas"]["Span"];
-            kind: string;
+            /** @enum {string} */
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
             label: string;
             point: string;
             points: string;
@@ -1496,12 +1521,14 @@ export interface components {
             scale: components["schemas"]["Scale"];
         };
         MediumRow: {
-            cover?: string;
+            /** @enum {string} */
+            cover?: "lidded" | "vented" | "aired" | "ajar" | "glass" | "none";
             hazards: string[];
             hidden: boolean;
             liquid: boolean;
             look_every: components["schemas"]["Number"];
-            medium: string;
+            /** @enum {string} */
+            medium: "water" | "moss" | "perlite" | "mix";
             rots: components["schemas"]["Number"];
             tugs: boolean;
         };
@@ -1692,7 +1719,8 @@ export interface components {
             growing_point: string;
             how_many: string;
             keep_one: boolean;
-            kind: string;
+            /** @enum {string} */
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
             label: string;
             leafy: boolean;
             /** Format: double */
@@ -1748,12 +1776,14 @@ export interface components {
             group_name: string;
             id: string;
             judgement: components["schemas"]["Judgement"];
-            kind: string;
+            /** @enum {string} */
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
             /** Format: double */
             longest_mm: number;
             /** Format: date-time */
             looked_at?: string;
-            medium?: string;
+            /** @enum {string} */
+            medium?: "water" | "moss" | "perlite" | "mix";
             mother_id: string;
             mother_known: boolean;
             mother_name: string;
@@ -1816,7 +1846,8 @@ export interface components {
             /** Format: double */
             from_mm: number;
             halve?: number[];
-            kind: string;
+            /** @enum {string} */
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
             /** Format: int64 */
             last: number;
             /** Format: int64 */
@@ -1896,6 +1927,10 @@ export interface components {
             /** Format: date-time */
             made_at: string;
             mother_id: string;
+        };
+        PlanList: {
+            more: boolean;
+            plans: components["schemas"]["PlanBrief"][];
         };
         PlanWish: {
             aim: components["schemas"]["Aim"];
@@ -2043,7 +2078,8 @@ export interface components {
         School: {
             basis: components["schemas"]["Basis"];
             cost: string;
-            key: string;
+            /** @enum {string} */
+            key: "early_roots" | "first_leaf" | "full_roots";
             label: string;
             when: string;
             why: string;
@@ -2100,12 +2136,14 @@ export interface components {
             group_name: string;
             id: string;
             judgement: components["schemas"]["ShelfVerdict"];
-            kind: string;
+            /** @enum {string} */
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
             /** Format: double */
             longest_mm: number;
             /** Format: date-time */
             looked_at?: string;
-            medium?: string;
+            /** @enum {string} */
+            medium?: "water" | "moss" | "perlite" | "mix";
             mother_id: string;
             mother_known: boolean;
             mother_name: string;
@@ -2227,6 +2265,12 @@ export interface components {
             version: number;
             wounds: string[];
         };
+        StemSpan: {
+            /** Format: double */
+            from_mm: number;
+            /** Format: double */
+            to_mm: number;
+        };
         StemWish: {
             knives_mm?: number[];
             skip?: number[];
@@ -2308,10 +2352,14 @@ export interface components {
             fill: string;
             /** Format: double */
             floor_mm: number;
-            kind: string;
+            /** @enum {string} */
+            kind: "jar" | "moss_box" | "perlite_cup" | "covered_pot";
             label: string;
-            medium: string;
+            /** @enum {string} */
+            medium: "water" | "moss" | "perlite" | "mix";
             round: boolean;
+            /** @enum {string} */
+            shape: "jar" | "box" | "cup" | "pot";
             /** Format: double */
             taper: number;
             usual: components["schemas"]["Vessel"];
@@ -2331,10 +2379,13 @@ export interface components {
             id: string;
             /** @enum {string} */
             kind: "jar" | "moss_box" | "perlite_cup" | "covered_pot";
-            medium: string;
+            /** @enum {string} */
+            medium: "water" | "moss" | "perlite" | "mix";
             name: string;
             place_id: string;
             round: boolean;
+            /** @enum {string} */
+            shape: "jar" | "box" | "cup" | "pot";
             tag: string;
             /** Format: double */
             taper: number;
@@ -2536,6 +2587,73 @@ export interface operations {
                 "application/json": components["schemas"]["Cut"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCutting"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cuttingsOfCut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -4409,7 +4527,14 @@ export interface operations {
     };
     plans: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description only plans of this mother */
+                mother?: string;
+                /** @description those before this plan: the last one of the list before */
+                before?: string;
+                /** @description only those that were not carried out */
+                open?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -4422,7 +4547,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanBrief"][];
+                    "application/json": components["schemas"]["PlanList"];
                 };
             };
             /** @description Not Found */

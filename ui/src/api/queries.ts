@@ -65,7 +65,9 @@ function restsOn([what, id]: Key, t: Touched): boolean {
     case 'stems':
       return of(t.stems)
     case 'plans':
-      return of(t.plans) || t.stems.length > 0
+      return (id === 'of' ? t.plans.length > 0 : of(t.plans)) || t.stems.length > 0
+    case 'cuts':
+      return t.cuttings.length > 0
     case 'planner-numbers':
       return t.cuttings.length > 0
   }
@@ -202,7 +204,20 @@ export const useRecordLook = () =>
     undo: (c) => withdraw('look', c.id),
   })
 
-export const usePlans = () => useQuery({ queryKey: ['plans'], queryFn: () => take(api.GET('/api/plans')) })
+/** The plans of a mother that are being prepared, newest first. */
+export const useOpenPlans = (mother: Id) =>
+  useQuery({
+    queryKey: computed(() => ['plans', 'of', toValue(mother)]),
+    queryFn: () => take(api.GET('/api/plans', { params: { query: { mother: toValue(mother), open: true } } })),
+  })
+
+/** What came of one cut of one stem. */
+export const useCuttingsOfCut = (cut: Id, enabled: MaybeRefOrGetter<boolean>) =>
+  useQuery({
+    queryKey: computed(() => ['cuts', toValue(cut)]),
+    queryFn: () => take(api.GET('/api/cuts/{id}/cuttings', byId(cut))),
+    enabled: computed(() => toValue(enabled)),
+  })
 export const usePlan = (id: Id) =>
   useQuery({ queryKey: computed(() => ['plans', toValue(id)]), queryFn: () => take(api.GET('/api/plans/{id}', byId(id))) })
 export const useTickStep = (plan: Id) =>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { seeded } from './geometry'
 
-/** Moss, perlite and mix as patterns, once for the whole page. */
+/** Each medium as a pattern under its key, once for the whole page. */
 const random = seeded('patterns')
 const strands = Array.from({ length: 46 }, () => {
   const x = random() * 24
@@ -20,6 +20,9 @@ const crumbs = Array.from({ length: 26 }, () => ({
 <template>
   <svg width="0" height="0" style="position: absolute" aria-hidden="true">
     <defs>
+      <pattern id="water" width="20" height="20" patternUnits="userSpaceOnUse">
+        <rect width="20" height="20" fill="var(--water)" />
+      </pattern>
       <pattern id="moss" width="24" height="16" patternUnits="userSpaceOnUse">
         <rect width="24" height="16" fill="var(--moss)" />
         <path :d="strands" fill="none" stroke="var(--moss-dark)" stroke-width="0.9" stroke-linecap="round" />

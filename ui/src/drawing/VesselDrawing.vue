@@ -7,13 +7,18 @@ import type { Schemas } from '@/api/client'
  * A vessel to scale, seen from the front, standing on the origin: x from the middle,
  * y up into negative. The slot draws what stands in it, between its back and its glass.
  */
-type Shape = Pick<Schemas['VesselView'], 'kind' | 'width_mm' | 'height_mm' | 'wall_mm' | 'fill_mm' | 'floor_mm' | 'taper'>
+type Shape = Pick<
+  Schemas['VesselView'],
+  'shape' | 'medium' | 'width_mm' | 'height_mm' | 'wall_mm' | 'fill_mm' | 'floor_mm' | 'taper'
+>
 const { vessel, uncovered } = defineProps<{
   vessel: Shape
   /** What stands in it is kept with nothing over it. */
   uncovered?: boolean
 }>()
 
+/** What stands in it is drawn by the pattern of its medium, see PatternDefs. */
+const fill = computed(() => `url(#${vessel.medium})`)
 const w = computed(() => vessel.width_mm / 2)
 const outer = computed(() => w.value + Math.max(0.8, vessel.wall_mm))
 const h = computed(() => vessel.height_mm)
@@ -30,13 +35,9 @@ const body = computed(() => {
 
 <template>
   <g>
-    <template v-if="vessel.kind === 'jar'">
+    <template v-if="vessel.shape === 'jar'">
       <rect :x="-outer" :y="-h" :width="outer * 2" :height="h" rx="5" fill="var(--glass-fill)" />
-      <path
-        :d="`M${-w} ${fillTop}H${w}V${-floor - 3}a3 3 0 0 1 -3 3H${-w + 3}a3 3 0 0 1 -3 -3Z`"
-        fill="var(--water)"
-        opacity="0.85"
-      />
+      <path :d="`M${-w} ${fillTop}H${w}V${-floor - 3}a3 3 0 0 1 -3 3H${-w + 3}a3 3 0 0 1 -3 -3Z`" :fill="fill" opacity="0.85" />
       <ellipse :cx="0" :cy="fillTop" :rx="w" ry="2.2" fill="none" stroke="var(--water-line)" stroke-width="0.9" />
       <slot />
       <g fill="none" stroke="var(--glass)" stroke-width="1.5">
@@ -46,9 +47,9 @@ const body = computed(() => {
       </g>
     </template>
 
-    <template v-else-if="vessel.kind === 'moss_box'">
+    <template v-else-if="vessel.shape === 'box'">
       <rect :x="-outer" :y="-h" :width="outer * 2" :height="h" rx="3" fill="var(--glass-fill)" />
-      <rect :x="-w" :y="fillTop" :width="w * 2" :height="-fillTop - floor" fill="url(#moss)" />
+      <rect :x="-w" :y="fillTop" :width="w * 2" :height="-fillTop - floor" :fill="fill" />
       <slot />
       <g fill="none" stroke="var(--glass)" stroke-width="1.5">
         <path :d="`M${-outer} ${-h}V-3a3 3 0 0 0 3 3H${outer - 3}a3 3 0 0 0 3 -3V${-h}`" />
@@ -56,8 +57,8 @@ const body = computed(() => {
       </g>
     </template>
 
-    <template v-else-if="vessel.kind === 'perlite_cup'">
-      <path :d="body" fill="url(#perlite)" />
+    <template v-else-if="vessel.shape === 'cup'">
+      <path :d="body" :fill="fill" />
       <slot />
       <g fill="none" stroke="var(--glass)" stroke-width="1.5">
         <path :d="`M${-w} ${-h}L${-halfAt(0)} 0H${halfAt(0)}L${w} ${-h}`" />
@@ -66,7 +67,7 @@ const body = computed(() => {
     </template>
 
     <template v-else>
-      <path :d="body" fill="url(#mix)" />
+      <path :d="body" :fill="fill" />
       <slot />
       <path :d="`M${-w} ${-h}L${-halfAt(0)} 0H${halfAt(0)}L${w} ${-h}Z`" fill="none" stroke="var(--pot)" stroke-width="2.4" />
       <path

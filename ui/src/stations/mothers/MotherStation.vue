@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { type MappedStem } from '@/api/client'
-import { useMother, usePlans, useWater } from '@/api/queries'
+import { useMother, useOpenPlans, useWater } from '@/api/queries'
 import MotherDrawing from '@/drawing/MotherDrawing.vue'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
@@ -20,7 +20,7 @@ import StemPicture from '@/drawing/StemPicture.vue'
 
 const route = useRoute()
 const { data: mother, isPending, error, refetch } = useMother(() => String(route.params['id']))
-const { data: plans } = usePlans()
+const { data: plans } = useOpenPlans(() => String(route.params['id']))
 const changing = ref(false)
 const water = useWater()
 const wateredOn = ref(todayField())
@@ -44,15 +44,9 @@ const fates = computed(() => {
     .map(([n, word]) => `${n} ${word}`)
     .join(', ')
 })
-const open = computed(() => plans.value?.filter((p) => p.mother_id === mother.value?.id && !p.done) ?? [])
 /** When each part of a stem was taken: dates over the pieces that left it. */
 const gone = (s: MappedStem) =>
-  mother.value?.cuts
-    .filter((c) => c.stem_id === s.id)
-    .map((c) => ({
-      on: c.on,
-      nodes: mother.value?.cuttings.filter((p) => c.cuttings.includes(p.id)).map((p) => p.piece) ?? [],
-    })) ?? []
+  mother.value?.cuts.filter((c) => c.stem_id === s.id).map((c) => ({ on: c.on, nodes: c.spans })) ?? []
 const back = (s: MappedStem) => mother.value?.stems.filter((o) => o.map.sprang?.letter === s.letter) ?? []
 const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${node}` : s.letter)
 </script>
@@ -110,12 +104,13 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
               >
             </p>
           </div>
-          <p v-for="p in open" :key="p.id">
+          <p v-for="p in plans?.plans" :key="p.id">
             <router-link :to="{ name: 'prepare', params: { id: p.id } }"
               >A plan of {{ shortDate(p.made_at) }} is being prepared, {{ p.knives }}
               {{ p.knives === 1 ? 'cut' : 'cuts' }}</router-link
             >
           </p>
+          <p v-if="plans?.more" class="soft">And older ones: carry these out, or take them back, to see them.</p>
         </section>
       </div>
       <p v-if="!mother.stems.length" class="panel">
@@ -155,7 +150,7 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
           >
         </p>
       </section>
-      <section v-if="mother.cuttings.length" class="panel stack">
+      <section v-if="mother.cuts.length" class="panel stack">
         <h2>What was taken, and what became of it</h2>
         <FamilyTree :mother="mother" />
       </section>

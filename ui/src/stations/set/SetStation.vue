@@ -235,7 +235,7 @@ async function save() {
         <svg v-if="vessel" :viewBox="view" role="img" :aria-label="`${chosen.code} in the vessel, to scale`">
           <VesselDrawing
             v-if="sort"
-            :vessel="{ ...vessel, floor_mm: sort.floor_mm, taper: sort.taper }"
+            :vessel="{ ...vessel, shape: sort.shape, medium: sort.medium, floor_mm: sort.floor_mm, taper: sort.taper }"
             :uncovered="how?.uncovered ?? false"
           >
             <g :transform="`translate(0,${-up})`"><PieceDrawing :piece="piece" :clear="clear" /></g>

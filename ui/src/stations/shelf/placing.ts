@@ -39,7 +39,7 @@ export function placedIn(vessel: Vessel | undefined, cuttings: Cutting[]): Place
 /** How high a vessel and what stands in it reach above the shelf, in mm. */
 export function reach(vessel: Vessel | undefined, cuttings: Cutting[]): number {
   const own = vessel
-    ? vessel.height_mm + (vessel.kind === 'covered_pot' ? vessel.width_mm * 0.95 + 4 : 8)
+    ? vessel.height_mm + (vessel.shape === 'pot' ? vessel.width_mm * 0.95 + 4 : 8)
     : (cuttings[0]?.pot?.depth_mm ?? 80)
   return Math.max(own, ...placedIn(vessel, cuttings).map((p) => p.up + rises(p.piece, p.clear))) + 4
 }
