@@ -53,13 +53,13 @@ func cutRoutes(api huma.API, g *propagation.Garden) {
 			return kept(ctx, g, door.BenchTick{PlanID: in.parse(), Tick: in.Body}, in.parse(), bench.PlanPage)
 		})
 	get(api, g, "plannerNumbers", "/api/planner-numbers", "The planner's numbers with the grower's decisions and records",
-		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]show.PlannerNumber, error) {
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (show.NumbersInUse, error) {
 			return show.PlannerNumbers(ctx, g)
 		})
 	post(api, g, "chooseNumber", "/api/planner-numbers", "Put a value, or your records, in place of a starting value",
-		func(ctx context.Context, g *propagation.Garden, in *body[door.NumberChoice]) ([]show.PlannerNumber, error) {
+		func(ctx context.Context, g *propagation.Garden, in *body[door.NumberChoice]) (show.NumbersInUse, error) {
 			if _, _, err := door.Keep(ctx, g, in.Body); err != nil {
-				return nil, err
+				return show.NumbersInUse{}, err
 			}
 			return show.PlannerNumbers(ctx, g)
 		})

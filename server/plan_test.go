@@ -166,9 +166,9 @@ func TestGrowersOwnNumbersChangeThePlan(t *testing.T) {
 	stem := g.stem(g.mother(), 6)
 	before := g.plan(wishFor(stem))
 	key := cutplan.BaselineKey("thick_climber", plant.Water)
-	var numbers []show.PlannerNumber
+	var numbers show.NumbersInUse
 	find := func() show.PlannerNumber {
-		for _, n := range numbers {
+		for _, n := range numbers.Numbers {
 			if n.Number.Key == key {
 				return n
 			}

@@ -198,9 +198,9 @@ func TestWhatWasDecidedLastHoldsWhateverCameLast(t *testing.T) {
 			facts = facts[n:]
 		}
 		require.Equal(t, last, g.cutting(c.ID).Cutting.Judgement.School, "round %d", round)
-		var numbers []show.PlannerNumber
+		var numbers show.NumbersInUse
 		g.ok("GET", "/api/planner-numbers", nil, &numbers)
-		for _, n := range numbers {
+		for _, n := range numbers.Numbers {
 			if n.Number.Key == "cutplan.die_back" {
 				require.InDelta(t, value, n.Number.Value, 1e-9, "round %d", round)
 			}

@@ -2,12 +2,14 @@ package door
 
 import (
 	"context"
+	"fmt"
 
 	"github.com/google/uuid"
 
 	"clearjar/core/cutplan"
 	"clearjar/core/number"
 	"clearjar/core/plant"
+	"clearjar/propagation"
 	"clearjar/propagation/conclude"
 	"clearjar/store/sqlgen"
 )
@@ -29,9 +31,12 @@ func (n NumberChoice) write(ctx context.Context, g *Entry) error {
 	}
 	change := cutplan.Change{Key: n.Key, Value: n.Value}
 	if n.Kind == "records" {
-		records, err := conclude.Records(ctx, g.Garden)
+		records, waiting, err := conclude.Records(ctx, g.Garden)
 		if err != nil {
 			return err
+		}
+		if waiting > 0 {
+			return propagation.ConflictError{Reason: fmt.Sprintf("Your records are still being counted: %s to go. Nothing was changed; try again in a moment.", plant.Counted(waiting, "cutting", "cuttings"))}
 		}
 		sheet, err := g.Sheet(ctx)
 		if err != nil {

@@ -22,26 +22,33 @@ type PlannerNumber struct {
 	ByRecords float64 `json:"by_records"`
 }
 
+// NumbersInUse is every number of the job as it is in use.
+type NumbersInUse struct {
+	Numbers []PlannerNumber `json:"numbers"`
+	// Waiting is how many cuttings that have ended are still being counted anew; the records grow by them.
+	Waiting int `json:"waiting"`
+}
+
 // PlannerNumbers lists every number of the job with the grower's decision and records: the planner's first.
-func PlannerNumbers(ctx context.Context, g *propagation.Garden) ([]PlannerNumber, error) {
+func PlannerNumbers(ctx context.Context, g *propagation.Garden) (NumbersInUse, error) {
 	kinds := map[string]string{}
 	rows, err := g.Store.PlannerNumbers(ctx)
 	if err != nil {
-		return nil, err
+		return NumbersInUse{}, err
 	}
 	table, err := propagation.TableOf(rows)
 	if err != nil {
-		return nil, err
+		return NumbersInUse{}, err
 	}
 	sheet := cutplan.Sheet{Table: table}
 	for _, r := range rows {
 		kinds[r.Key] = r.Kind
 	}
-	records, err := conclude.Records(ctx, g)
+	records, waiting, err := conclude.Records(ctx, g)
 	if err != nil {
-		return nil, err
+		return NumbersInUse{}, err
 	}
-	out := []PlannerNumber{}
+	out := NumbersInUse{[]PlannerNumber{}, waiting}
 	for _, n := range Numbers() {
 		p := PlannerNumber{Number: table.Now(n), Start: n.Value, Kind: "start"}
 		if k := kinds[n.Key]; k != "" {
@@ -51,11 +58,11 @@ func PlannerNumbers(ctx context.Context, g *propagation.Garden) ([]PlannerNumber
 			p.Won, p.Tried = r.Won, r.Tried
 			c, err := sheet.FromRecords(n.Key, r.Won, r.Tried)
 			if err != nil {
-				return nil, err
+				return NumbersInUse{}, err
 			}
 			p.ByRecords = c.Value
 		}
-		out = append(out, p)
+		out.Numbers = append(out.Numbers, p)
 	}
 	return out, nil
 }

@@ -11,6 +11,7 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+	"github.com/riverqueue/river/rivertype"
 
 	"clearjar/propagation"
 	"clearjar/propagation/conclude"
@@ -18,7 +19,7 @@ import (
 	"clearjar/store"
 )
 
-// Clock asks of every household whether its day has turned.
+// Clock asks of every household whether its day has turned, and whether anything is to be judged anew.
 type Clock struct{}
 
 // Kind names the job.
@@ -33,6 +34,14 @@ type Turn struct {
 // Kind names the job.
 func (Turn) Kind() string { return "turn_of_day" }
 
+// Recount judges anew what has ended, after a change of a number or of the rules.
+type Recount struct {
+	Household uuid.UUID `json:"household"`
+}
+
+// Kind names the job.
+func (Recount) Kind() string { return "recount" }
+
 // Picture makes the pictures of one photo that are missing.
 type Picture struct {
 	Household uuid.UUID `json:"household"`
@@ -43,7 +52,7 @@ type Picture struct {
 func (Picture) Kind() string { return "picture" }
 
 // every is how often the clock is looked at.
-const every = 5 * time.Minute
+const every = time.Minute
 
 // atOnce is how many jobs run at a time; decoding waits for its turn besides.
 const atOnce = 2
@@ -56,6 +65,7 @@ func Start(ctx context.Context, s *store.Store, g *propagation.Garden) (*Client,
 	workers := river.NewWorkers()
 	river.AddWorker(workers, &clock{store: s, garden: g})
 	river.AddWorker(workers, &turn{garden: g})
+	river.AddWorker(workers, &recount{garden: g})
 	river.AddWorker(workers, &picture{garden: g})
 	client, err := river.NewClient(riverpgxv5.New(s.Pool), &river.Config{
 		Schema:  store.JobSchema,
@@ -80,7 +90,7 @@ type clock struct {
 	garden *propagation.Garden
 }
 
-// Work gives each household whose day has turned a job for it, once.
+// Work gives each household whose day has turned a job for it, once; and one for what is to be judged anew.
 func (w *clock) Work(ctx context.Context, _ *river.Job[Clock]) error {
 	households, err := w.store.EveryHousehold(ctx)
 	if err != nil {
@@ -96,8 +106,44 @@ func (w *clock) Work(ctx context.Context, _ *river.Job[Clock]) error {
 		if _, err := client.Insert(ctx, Turn{h, g.Today().Format(time.DateOnly)}, once); err != nil {
 			return err
 		}
+		behind, err := conclude.Behind(store.As(ctx, h), g)
+		if err != nil {
+			return err
+		}
+		if !behind {
+			continue
+		}
+		// One at a time for a household; when it is done there may be another.
+		if _, err := client.Insert(ctx, Recount{h}, &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: underWay}}); err != nil {
+			return err
+		}
 	}
 	return nil
+}
+
+// underWay are the states of a job that is not finished.
+var underWay = []rivertype.JobState{
+	rivertype.JobStateAvailable, rivertype.JobStatePending, rivertype.JobStateRetryable, rivertype.JobStateRunning, rivertype.JobStateScheduled,
+}
+
+type recount struct {
+	river.WorkerDefaults[Recount]
+	garden *propagation.Garden
+}
+
+// Timeout is long enough for a large collection; what is done by then stays.
+func (*recount) Timeout(*river.Job[Recount]) time.Duration { return 10 * time.Minute }
+
+func (w *recount) Work(ctx context.Context, job *river.Job[Recount]) error {
+	own := store.As(ctx, job.Args.Household)
+	g, err := w.garden.For(own)
+	for err == nil {
+		var n int
+		if n, err = conclude.CatchUp(own, g); n == 0 {
+			break
+		}
+	}
+	return err
 }
 
 type turn struct {

@@ -36,6 +36,14 @@ func TestTurnOfTheDayIsDoneOnceForEveryHousehold(t *testing.T) {
 		})
 		require.NoError(t, err)
 	}
+	// One that left before: it is judged too, so that it counts among the records.
+	gone := door.Brought{
+		ID: uuid.Must(uuid.NewV7()), Name: "Hoya", GroupKey: "wax_vine", Kind: plant.StemCutting, Nodes: 2, Leaves: 2, Since: now.AddDate(0, 0, -30), KnownTo: "day",
+	}
+	_, _, err = door.Keep(a, g, gone)
+	require.NoError(t, err)
+	_, _, err = door.Keep(a, g, door.Handover{ID: uuid.Must(uuid.NewV7()), CuttingID: gone.CuttingID(), GivenOn: now.AddDate(0, 0, -2)})
+	require.NoError(t, err)
 	var raw bytes.Buffer
 	require.NoError(t, png.Encode(&raw, image.NewGray(image.Rect(0, 0, 50, 40))))
 	picture := uuid.Must(uuid.NewV7())
@@ -54,9 +62,10 @@ func TestTurnOfTheDayIsDoneOnceForEveryHousehold(t *testing.T) {
 		t.Cleanup(func() { _ = client.StopAndCancel(a) })
 	}
 	require.Eventually(t, func() bool {
-		return count(a, "select count(*) from conclusion") == 1 && count(b, "select count(*) from conclusion") == 1 && count(b, "select count(*) from photo_view") == 2
+		return count(a, "select count(*) from conclusion") == 2 && count(b, "select count(*) from conclusion") == 1 && count(b, "select count(*) from photo_view") == 2
 	}, 20*time.Second, 50*time.Millisecond)
 	require.Equal(t, 2, count(a, "select count(*) from river.river_job where kind = 'turn_of_day'"), "one a household, whoever asks")
+	require.Equal(t, 1, count(a, "select count(*) from river.river_job where kind = 'recount'"), "for the one that has something to recount")
 	require.Equal(t, 1, count(a, "select count(*) from river.river_job where kind = 'picture'"))
 	require.Zero(t, count(a, "select count(*) from photo"), "the other's photo stays the other's")
 }

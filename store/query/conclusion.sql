@@ -34,6 +34,13 @@ left join conclusion x on x.cutting_id = c.id and x.facts = c.facts and x.rules 
 where not n.stands and x.cutting_id is null
 order by c.id limit 500;
 
+-- name: CountUnconcluded :one
+-- How many those are.
+select count(*) from cutting_now n
+join cutting c on c.id = n.cutting_id
+left join conclusion x on x.cutting_id = c.id and x.facts = c.facts and x.rules = sqlc.arg(rules)::text
+where not n.stands and x.cutting_id is null;
+
 -- name: Records :many
 -- What the cuttings whose fate is known say of each group and medium.
 select x.group_key, x.medium, sum(x.won)::integer as won, sum(x.tried)::integer as tried

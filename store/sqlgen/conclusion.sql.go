@@ -89,6 +89,21 @@ func (q *Queries) Conclusions(ctx context.Context, arg ConclusionsParams) ([]Con
 	return items, nil
 }
 
+const countUnconcluded = `-- name: CountUnconcluded :one
+select count(*) from cutting_now n
+join cutting c on c.id = n.cutting_id
+left join conclusion x on x.cutting_id = c.id and x.facts = c.facts and x.rules = $1::text
+where not n.stands and x.cutting_id is null
+`
+
+// How many those are.
+func (q *Queries) CountUnconcluded(ctx context.Context, rules string) (int64, error) {
+	row := q.db.QueryRow(ctx, countUnconcluded, rules)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const decidedUnconcluded = `-- name: DecidedUnconcluded :many
 select c.id from cutting_now n
 join cutting c on c.id = n.cutting_id

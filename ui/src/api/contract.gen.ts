@@ -1652,6 +1652,11 @@ export interface components {
             /** Format: double */
             value?: number;
         };
+        NumbersInUse: {
+            numbers: components["schemas"]["PlannerNumber"][];
+            /** Format: int64 */
+            waiting: number;
+        };
         Offcut: {
             /** Format: double */
             from_mm: number;
@@ -4406,7 +4411,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlannerNumber"][];
+                    "application/json": components["schemas"]["NumbersInUse"];
                 };
             };
             /** @description Not Found */
@@ -4475,7 +4480,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlannerNumber"][];
+                    "application/json": components["schemas"]["NumbersInUse"];
                 };
             };
             /** @description Not Found */

@@ -227,7 +227,13 @@ export const useTickStep = (plan: Id) =>
     again: { by: 'newest' },
     show: (c) => readPlan(c.plan_id),
   })
-export const usePlannerNumbers = () => useQuery({ queryKey: ['planner-numbers'], queryFn: () => take(api.GET('/api/planner-numbers')) })
+export const usePlannerNumbers = () =>
+  useQuery({
+    queryKey: ['planner-numbers'],
+    queryFn: () => take(api.GET('/api/planner-numbers')),
+    // While records are being counted anew, they grow.
+    refetchInterval: (q) => (q.state.data?.waiting ? 2000 : false),
+  })
 type Choice = Given<'planner_number'> & { before?: Schemas['PlannerNumber'] }
 export const useChooseNumber = () =>
   useFact<'planner_number', Choice, unknown>('planner_number', {

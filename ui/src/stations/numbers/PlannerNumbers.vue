@@ -6,6 +6,7 @@ import { useChooseNumber, useHandbook, usePlannerNumbers } from '@/api/queries'
 import BasisNote from '@/kit/BasisNote.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { useInTurn } from '@/kit/inTurn'
+import { count } from '@/kit/words'
 import { inUnit, len, lengthUnit, toMm } from '@/kit/units'
 
 /** Every number of the job: each can be given another value, and a chance be replaced by the grower's records. */
@@ -17,7 +18,7 @@ type Row = Schemas['PlannerNumber']
 const group = ref('')
 const shown = computed(
   () =>
-    numbers.value?.filter((r) =>
+    numbers.value?.numbers.filter((r) =>
       group.value === 'changed' ? r.kind !== 'start' : r.number.key.startsWith(group.value || 'cutplan.'),
     ) ?? [],
 )
@@ -56,6 +57,9 @@ const startOf = (r: Row) => (r.number.unit === 'mm' ? len(r.start, 1) : String(r
     <p class="soft">
       Type another value, and everything is judged by it; or put your records in the place of a chance: nodes of cuttings that
       have grown on, or are lost. How much a starting value weighs against them is a number here too.
+    </p>
+    <p v-if="numbers?.waiting" class="soft" role="status">
+      Your records are being counted anew: {{ count(numbers.waiting, 'closed cutting', 'closed cuttings') }} to go.
     </p>
     <RefusalNote :error="choose.error.value" />
     <div class="scroll" tabindex="0" role="region" aria-label="Numbers">
