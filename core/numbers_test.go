@@ -100,7 +100,7 @@ func TestEveryNumberMayBeChangedToEitherEnd(t *testing.T) {
 			}
 			bench := cutplan.Bench{Group: l.Group, Sheet: cutplan.Sheet{Table: table}, Stem: plant.Stem{BeyondMM: 30, ThicknessMM: 8, TipIntact: true, Nodes: []plant.Node{
 				{BelowMM: 40, Leaf: true, Bud: plant.BudDormant}, {BelowMM: 50, Leaf: true, Bud: plant.BudSwelling, Aerial: true}, {BelowMM: 45, Leaf: true, Bud: plant.BudDormant},
-			}}, EndMM: math.Inf(1)}
+			}}}
 			plan, err := cutplan.Check(bench, cutplan.DefaultLimits(), []float64{70})
 			require.NoError(t, err, what)
 			for _, p := range plan.Pieces {

@@ -46,6 +46,29 @@ async function chip(page: Page, name: RegExp) {
   await page.getByRole('button', { name }).click()
 }
 
+test('a stem that was mapped elsewhere meanwhile can be cut at once', async ({ page }) => {
+  const m = await vine(page, 'Philodendron meanwhile', 6)
+  await page.goto(`/mothers/${m.id}`)
+  await expect(page.getByRole('region', { name: 'Stem B' })).toBeVisible()
+  // Another device maps a third stem; this one still has the mother in mind as she was.
+  const stem = newId()
+  const node = { below_mm: 60, leaf: true, aerial_root: false, bud: 'dormant' }
+  const made = await page.request.put(`/api/stems/${stem}`, {
+    data: {
+      fact_id: newId(),
+      mother_id: m.id,
+      version: 0,
+      map: { nodes: [node, node, node, node], beyond_mm: 30, thickness_mm: 9, tip_intact: true },
+    },
+  })
+  expect(made.ok(), await made.text()).toBe(true)
+  await page.evaluate((to) => {
+    history.pushState({}, '', to)
+    dispatchEvent(new PopStateEvent('popstate', { state: {} }))
+  }, `/cut/${stem}`)
+  await expect(heading(page)).toContainText('plants expected')
+})
+
 test('aims, limits and schools change the plan, and every number opens its reasons', async ({ page }) => {
   await page.goto('/mothers')
   const m = await vine(page, 'Philodendron bipennifolium', 9, 'velvet_climber', 'unstable')

@@ -119,13 +119,29 @@ type Bench struct {
 	Taken map[int]bool
 	// Skip marks nodes the grower does not want used: damaged, or spoken for.
 	Skip map[int]bool
-	// EndMM is where the standing stem ends, when it was cut before; 0 for not known.
+	// EndMM is where the standing stem ends, in mm above its base, when it was cut before; 0 for a whole one.
 	EndMM float64
 	// Dark half of the year.
 	Dark bool
 	Conditions
 	// Sheet is the numbers in use.
 	Sheet Sheet
+}
+
+// NewBench lays a whole stem of a group on the bench.
+func NewBench(stem plant.Stem, group plant.Group) Bench {
+	return Bench{Stem: stem, Group: group, Taken: map[int]bool{}, Skip: map[int]bool{}}
+}
+
+// Take notes that a piece with nodes first to last was cut off fromMM above the base: the stem ends there, or
+// where it ended before when that is lower.
+func (b *Bench) Take(first, last int, fromMM float64) {
+	for n := first; n <= last; n++ {
+		b.Taken[n] = true
+	}
+	if b.EndMM == 0 || fromMM < b.EndMM {
+		b.EndMM = fromMM
+	}
 }
 
 // Organ is what lies on the bench: a creeping group's stem is a rhizome.

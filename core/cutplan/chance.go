@@ -1,8 +1,9 @@
 package cutplan
 
 import (
+	"cmp"
 	"fmt"
-	"sort"
+	"slices"
 
 	"clearjar/core/plant"
 )
@@ -147,7 +148,8 @@ func (b Bench) givesStems() bool {
 	return false
 }
 
-// onOdds applies odds ratios to a chance. A chance of 0 or 1 stays what it is.
+// onOdds applies odds ratios to a chance p of 0 to 1: o = p / (1 - p) times each ratio, and back, o / (1 + o). A chance
+// of 0 or 1 stays what it is.
 func onOdds(chance float64, list []Effect) float64 {
 	if chance <= 0 || chance >= 1 || len(list) == 0 {
 		return chance
@@ -176,9 +178,11 @@ func (b Bench) worth(n int) float64 {
 
 type wokenNode struct{ chance, worth float64 }
 
-// expectedWorth is the mean worth of the best node that wakes; nothing wakes, nothing is worth.
+// expectedWorth is the mean worth of the best node that wakes; nothing wakes, nothing is worth. With the nodes from
+// the worthiest down: sum over i of worth_i p_i times the product over j < i of (1 - p_j).
 func expectedWorth(nodes []wokenNode) float64 {
-	sort.SliceStable(nodes, func(i, j int) bool { return nodes[i].worth > nodes[j].worth })
+	nodes = slices.Clone(nodes)
+	slices.SortStableFunc(nodes, func(a, b wokenNode) int { return cmp.Compare(b.worth, a.worth) })
 	sum, asleep := 0.0, 1.0
 	for _, n := range nodes {
 		sum += asleep * n.chance * n.worth

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"math"
 
+	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
 )
 
@@ -21,32 +22,28 @@ type Line struct {
 	N int
 	// Start is the length in mm at day 0; Rate is in mm a day.
 	Start, Rate float64
-	// Spread is the residual standard deviation in mm; NaN with two looks.
+	// Spread is the residual standard deviation in mm, sqrt(sum r^2 / (n - 2)); 0 with two looks, which leave none.
 	Spread      float64
 	meanDay, sx float64
 }
 
-// Fit fits a straight line by least squares. Days may repeat, but not all be the same.
+// Fit fits a straight line by least squares: it makes the sum of (length - Start - Rate day)^2 least. Days may
+// repeat, but not all be the same: [ErrTooFew].
 func Fit(looks []LengthAt) (Line, error) {
-	n := float64(len(looks))
 	if len(looks) < 2 {
 		return Line{}, ErrTooFew
 	}
-	var mx, my float64
-	for _, l := range looks {
-		mx += l.Day / n
-		my += l.LengthMM / n
+	days, lengths := make([]float64, len(looks)), make([]float64, len(looks))
+	for i, l := range looks {
+		days[i], lengths[i] = l.Day, l.LengthMM
 	}
-	var sxx, sxy float64
-	for _, l := range looks {
-		sxx += (l.Day - mx) * (l.Day - mx)
-		sxy += (l.Day - mx) * (l.LengthMM - my)
-	}
-	if sxx == 0 {
+	n := float64(len(looks))
+	mean, variance := stat.MeanVariance(days, nil)
+	if variance == 0 {
 		return Line{}, ErrTooFew
 	}
-	line := Line{N: len(looks), Rate: sxy / sxx, Spread: math.NaN(), meanDay: mx, sx: sxx}
-	line.Start = my - line.Rate*mx
+	line := Line{N: len(looks), meanDay: mean, sx: variance * (n - 1)}
+	line.Start, line.Rate = stat.LinearRegression(days, lengths, nil, false)
 	if len(looks) > 2 {
 		var ss float64
 		for _, l := range looks {
@@ -67,7 +64,9 @@ func (l Line) t(confidence float64) float64 {
 }
 
 // Predict gives the interval in mm that holds one new measurement on a day with
-// the given confidence (0-1). ok is false with fewer than three looks.
+// the given confidence (0-1): y +- t s sqrt(1 + 1/n + (x - xbar)^2 / Sxx), t being Student's quantile with n - 2
+// degrees of freedom. published: any textbook of regression, prediction interval of a straight line (from memory).
+// ok is false with fewer than three looks.
 func (l Line) Predict(day, confidence float64) (low, high float64, ok bool) {
 	if l.N < 3 {
 		return 0, 0, false
@@ -82,12 +81,12 @@ func (l Line) band(day, t float64) (low, high float64) {
 	return l.At(day) - half, l.At(day) + half
 }
 
-// Reach is when the line reaches a length: the day, and the days between which
-// one measurement is first and last compatible with it.
+// Reach is when the line reaches a length: the day, and, when Bounded, the days between which one measurement is
+// first and last compatible with it. Where the looks do not limit the day on both sides, Low and High are 0 and say
+// nothing.
 type Reach struct {
 	Day, Low, High float64
-	// Bounded is false when the looks do not limit the day on both sides.
-	Bounded bool
+	Bounded        bool
 }
 
 // Reach gives the day on which the fitted root is lengthMM long. ok is false when the root does not grow.
@@ -95,7 +94,7 @@ func (l Line) Reach(lengthMM, confidence float64) (r Reach, ok bool) {
 	if l.Rate <= 0 {
 		return Reach{}, false
 	}
-	r = Reach{Day: (lengthMM - l.Start) / l.Rate, Low: math.Inf(-1), High: math.Inf(1)}
+	r = Reach{Day: (lengthMM - l.Start) / l.Rate}
 	if l.N < 3 {
 		return r, true
 	}

@@ -60,12 +60,14 @@ type course struct {
 	rate, varRate        float64
 }
 
-// even is the length a root would have had without slowing down, and bent the way back.
+// even is the length in mm a root would have had without slowing down: L / (1 - L / level), L held below 98 % of the
+// level at which growth ends. assumption: the shape of the slowing down.
 func even(t number.Table, mm float64) float64 {
 	level := t.Of(LevelMM)
 	return mm / (1 - math.Min(mm, 0.98*level)/level)
 }
 
+// bent is y / (1 + y / level), the inverse of [even]; in mm, 0 or more, and below the level.
 func bent(t number.Table, y float64) float64 { return y / (1 + math.Max(y, 0)/t.Of(LevelMM)) }
 
 // follow fits the course: a weighted straight line through y, whose errors are never smaller than
@@ -108,7 +110,8 @@ func follow(t number.Table, looks []LengthAt) (c course, ok bool) {
 	return c, c.rate > 0
 }
 
-// spread is the standard deviation of y after days more.
+// spread is the standard deviation of y, in mm, after days more: that of the last look, of the rate and of its own
+// change, which grow with the days, and of its wander, which grows with their root.
 func (c course) spread(t number.Table, days float64) float64 {
 	d := math.Max(days, 0)
 	rate := t.Of(RateSpread) * c.rate

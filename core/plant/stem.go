@@ -70,7 +70,7 @@ func (s Stem) At(n int) float64 {
 	return sum
 }
 
-// LengthMM is the length of the whole stem.
+// LengthMM is the length of the whole stem in mm, with what stands beyond its last node.
 func (s Stem) LengthMM() float64 { return s.At(len(s.Nodes)) + s.BeyondMM }
 
 // Check refuses a map that cannot be a stem, naming every field that is wrong.

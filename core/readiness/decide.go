@@ -419,6 +419,8 @@ func (d *Decision) forecast() {
 	}
 }
 
+// progress is how far it has come, 0.03 to 0.97: its longest root over the one wanted, or before a root was seen half of
+// its age over the usual age at potting.
 func progress(s state) float64 {
 	p := float64(s.age) / math.Max(1, s.pot.Mid) * 0.5
 	if s.roots.known && s.roots.value.longest.LengthMM > 0 {

@@ -22,7 +22,8 @@ var (
 	EyeError   = number.Define(plant.Number{Key: "rootphoto.eye_error", Label: "A length judged by eye is off by", Value: 0.3, Unit: "fraction", Basis: plant.Assumed("through glass and water, without anything beside it")})
 )
 
-// Typed is a length that was typed, with its interval: mm off for a ruler, a share of it by eye.
+// Typed is a length in mm that was typed, with its interval: some mm off for a ruler, a share of the length by eye
+// when that is more. The interval stays within 0 and the longest root there is.
 func Typed(t number.Table, lengthMM float64, with string) Measured {
 	off := t.Of(RulerError)
 	if with == "eye" {
@@ -39,7 +40,7 @@ func Numbers() []plant.Number {
 	return []plant.Number{PointError, LeastScale, JarMagnify, PlaneAllows, HiddenDepth, RulerError, EyeError}
 }
 
-// MMPerPixel is the scale in mm per pixel. Refused: the two points on (nearly) the
+// MMPerPixel is the scale in mm per pixel: the distance in mm over the Euclidean distance in pixels. Refused: the two points on (nearly) the
 // same spot, a distance of 0 mm or less, or beyond 5 m.
 func MMPerPixel(t number.Table, s plant.Scale) (float64, error) {
 	px := math.Hypot(s.B.X-s.A.X, s.B.Y-s.A.Y)
@@ -58,7 +59,8 @@ func MMPerPixel(t number.Table, s plant.Scale) (float64, error) {
 	return s.DistanceMM / px, nil
 }
 
-// PixelLength is the length of a polyline in pixels.
+// PixelLength is the length of a polyline in pixels: the sum of the Euclidean distances from point to point; 0 for
+// fewer than two points.
 func PixelLength(path []plant.Point) float64 {
 	sum := 0.0
 	for i := 1; i < len(path); i++ {
@@ -125,7 +127,8 @@ func Measure(t number.Table, scale plant.Scale, paths [][]plant.Point, in Settin
 	return res, nil
 }
 
-// trueToSeen is by how much the axis of a jar magnifies a path: sideways steps by 4/3, upright ones not.
+// trueToSeen is by how much the axis of a jar magnifies a path, 1 or more: its length as seen over its length with every
+// sideways step divided by 4/3; upright steps stay. A path of no length gives 1.
 func trueToSeen(t number.Table, path []plant.Point) float64 {
 	seen, unbent := 0.0, 0.0
 	for i := 1; i < len(path); i++ {

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"gonum.org/v1/gonum/mathext"
+	"gonum.org/v1/gonum/stat/distuv"
 
 	"clearjar/core/plant"
 )
@@ -42,7 +43,8 @@ func AtLeast(pmf []float64, k int) float64 {
 }
 
 // BinomialAtLeast is P(X >= k) for X of n pieces with one common chance p: the regularised
-// incomplete beta function I_p(k, n-k+1).
+// incomplete beta function I_p(k, n-k+1). published: NIST Digital Library of Mathematical Functions, 8.17.5 (from
+// memory). Not by gonum's Binomial, whose survival is 1 - CDF and loses the small chances.
 func BinomialAtLeast(n, k int, p float64) float64 {
 	switch {
 	case k <= 0:
@@ -152,10 +154,10 @@ func (b Beta) Saw(won, tried int) Beta {
 	return Beta{b.A + float64(won), b.B + float64(tried-won)}
 }
 
-// Mean is the chance to go by.
+// Mean is the chance to go by, A / (A + B).
 func (b Beta) Mean() float64 { return b.A / (b.A + b.B) }
 
-// Quantile is the chance that the true one lies below with probability p.
+// Quantile is the chance that the true one lies below with probability p, 0 to 1; at the end when all or none was seen.
 func (b Beta) Quantile(p float64) float64 {
 	switch {
 	case b.A <= 0:
@@ -163,7 +165,7 @@ func (b Beta) Quantile(p float64) float64 {
 	case b.B <= 0:
 		return 1
 	}
-	return mathext.InvRegIncBeta(b.A, b.B, p)
+	return distuv.Beta{Alpha: b.A, Beta: b.B}.Quantile(p)
 }
 
 // Naive is plants over chance, rounded up: what one takes without reckoning with luck.

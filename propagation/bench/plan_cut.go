@@ -5,7 +5,6 @@ package bench
 import (
 	"context"
 	"fmt"
-	"math"
 	"time"
 
 	"github.com/google/uuid"
@@ -187,9 +186,8 @@ func LayStem(ctx context.Context, g *propagation.Garden, s StemWish, c cutplan.C
 		return l, mother, err
 	}
 	group, _ := plant.GroupNamed(mother.GroupKey)
-	l.Bench = cutplan.Bench{
-		Stem: now.Map, Group: group, Skip: map[int]bool{}, Conditions: c, Sheet: sheet, Dark: plant.InDarkHalf(g.Today(), g.Southern),
-	}
+	l.Bench = cutplan.NewBench(now.Map, group)
+	l.Bench.Conditions, l.Bench.Sheet, l.Bench.Dark = c, sheet, plant.InDarkHalf(g.Today(), g.Southern)
 	l.taken = pieces
 	l.takenBy(nil)
 	for i, n := range s.Skip {
@@ -204,16 +202,13 @@ func LayStem(ctx context.Context, g *propagation.Garden, s StemWish, c cutplan.C
 // takenBy puts the stem on the bench as it stood at an instant, or with nil as it stands; later
 // tells whether something was taken after it.
 func (l *LaidStem) takenBy(at *time.Time) (later bool) {
-	l.Bench.Taken, l.Bench.EndMM = map[int]bool{}, math.Inf(1)
+	l.Bench.Taken, l.Bench.EndMM = map[int]bool{}, 0
 	for _, t := range l.taken {
 		if at != nil && t.RecordedAt.After(*at) {
 			later = true
 			continue
 		}
-		for n := t.Piece.First; n <= t.Piece.Last; n++ {
-			l.Bench.Taken[n] = true
-		}
-		l.Bench.EndMM = math.Min(l.Bench.EndMM, t.Piece.FromMM)
+		l.Bench.Take(t.Piece.First, t.Piece.Last, t.Piece.FromMM)
 	}
 	return later
 }

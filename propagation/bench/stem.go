@@ -1,7 +1,6 @@
 package bench
 
 import (
-	"math"
 	"time"
 
 	"github.com/google/uuid"
@@ -39,10 +38,9 @@ func TakenAt(node int, code string, fromMM float64) Taken { return Taken{node, c
 
 // on works out what it is on a mother of the group, and what of it stands.
 func (s MappedStem) on(group plant.Group) MappedStem {
-	b := cutplan.Bench{Stem: s.Stem, Group: group, Taken: map[int]bool{}, EndMM: math.Inf(1)}
+	b := cutplan.NewBench(s.Stem, group)
 	for _, t := range s.Taken {
-		b.Taken[t.Node] = true
-		b.EndMM = math.Min(b.EndMM, t.fromMM)
+		b.Take(t.Node, t.Node, t.fromMM)
 	}
 	s.Organ, s.Standing, s.EndMM = b.Organ(), b.Standing(), b.End()
 	return s

@@ -225,6 +225,23 @@ type datedKind struct {
 	save func(ctx context.Context, g *Entry, id uuid.UUID, on time.Time) error
 }
 
+// oneDated is a kind of fact that is a row of its own: its queries, when it was and of what, and its date as it is written.
+func oneDated[Row, To any](
+	load func(*sqlgen.Queries, context.Context, uuid.UUID) (Row, error), when func(*Entry, Row) (time.Time, []uuid.UUID),
+	save func(*sqlgen.Queries, context.Context, To) error, to func(uuid.UUID, time.Time) To,
+) datedKind {
+	return datedKind{
+		func(ctx context.Context, g *Entry, id uuid.UUID) (time.Time, []uuid.UUID, error) {
+			row, err := load(g.Store.Queries, ctx, id)
+			on, cuttings := when(g, row)
+			return on, cuttings, err
+		},
+		func(ctx context.Context, g *Entry, id uuid.UUID, on time.Time) error {
+			return save(g.Store.Queries, ctx, to(id, on))
+		},
+	}
+}
+
 var datedKinds = map[string]datedKind{
 	"cut": {
 		func(ctx context.Context, g *Entry, id uuid.UUID) (time.Time, []uuid.UUID, error) {
@@ -243,52 +260,28 @@ var datedKinds = map[string]datedKind{
 			return g.Store.CorrectCut(ctx, sqlgen.CorrectCutParams{ID: id, CutOn: on})
 		},
 	},
-	"set": {
-		func(ctx context.Context, g *Entry, id uuid.UUID) (time.Time, []uuid.UUID, error) {
-			r, err := g.Store.SettingByID(ctx, id)
-			return r.SetOn, []uuid.UUID{r.CuttingID}, err
-		},
-		func(ctx context.Context, g *Entry, id uuid.UUID, on time.Time) error {
-			return g.Store.CorrectSetting(ctx, sqlgen.CorrectSettingParams{ID: id, SetOn: on})
-		},
-	},
-	"potted": {
-		func(ctx context.Context, g *Entry, id uuid.UUID) (time.Time, []uuid.UUID, error) {
-			r, err := g.Store.PottingByID(ctx, id)
-			return r.PottedOn, []uuid.UUID{r.CuttingID}, err
-		},
-		func(ctx context.Context, g *Entry, id uuid.UUID, on time.Time) error {
-			return g.Store.CorrectPotting(ctx, sqlgen.CorrectPottingParams{ID: id, PottedOn: on})
-		},
-	},
-	"given": {
-		func(ctx context.Context, g *Entry, id uuid.UUID) (time.Time, []uuid.UUID, error) {
-			r, err := g.Store.HandoverByID(ctx, id)
-			return r.GivenOn, []uuid.UUID{r.CuttingID}, err
-		},
-		func(ctx context.Context, g *Entry, id uuid.UUID, on time.Time) error {
-			return g.Store.CorrectHandover(ctx, sqlgen.CorrectHandoverParams{ID: id, GivenOn: on})
-		},
-	},
-	"cut_back": {
-		func(ctx context.Context, g *Entry, id uuid.UUID) (time.Time, []uuid.UUID, error) {
-			r, err := g.Store.CutBackByID(ctx, id)
-			return r.CutOn, []uuid.UUID{r.CuttingID}, err
-		},
-		func(ctx context.Context, g *Entry, id uuid.UUID, on time.Time) error {
-			return g.Store.CorrectCutBack(ctx, sqlgen.CorrectCutBackParams{ID: id, CutOn: on})
-		},
-	},
-	"watered": {
-		func(ctx context.Context, g *Entry, id uuid.UUID) (time.Time, []uuid.UUID, error) {
-			r, err := g.Store.WateringByID(ctx, id)
-			mark(&g.touched.Mothers, r.MotherID)
-			return r.WateredOn, nil, err
-		},
-		func(ctx context.Context, g *Entry, id uuid.UUID, on time.Time) error {
-			return g.Store.CorrectWatering(ctx, sqlgen.CorrectWateringParams{ID: id, WateredOn: on})
-		},
-	},
+	"set": oneDated((*sqlgen.Queries).SettingByID, func(_ *Entry, r sqlgen.Setting) (time.Time, []uuid.UUID) { return r.SetOn, []uuid.UUID{r.CuttingID} },
+		(*sqlgen.Queries).CorrectSetting, func(id uuid.UUID, on time.Time) sqlgen.CorrectSettingParams {
+			return sqlgen.CorrectSettingParams{ID: id, SetOn: on}
+		}),
+	"potted": oneDated((*sqlgen.Queries).PottingByID, func(_ *Entry, r sqlgen.Potting) (time.Time, []uuid.UUID) { return r.PottedOn, []uuid.UUID{r.CuttingID} },
+		(*sqlgen.Queries).CorrectPotting, func(id uuid.UUID, on time.Time) sqlgen.CorrectPottingParams {
+			return sqlgen.CorrectPottingParams{ID: id, PottedOn: on}
+		}),
+	"given": oneDated((*sqlgen.Queries).HandoverByID, func(_ *Entry, r sqlgen.Handover) (time.Time, []uuid.UUID) { return r.GivenOn, []uuid.UUID{r.CuttingID} },
+		(*sqlgen.Queries).CorrectHandover, func(id uuid.UUID, on time.Time) sqlgen.CorrectHandoverParams {
+			return sqlgen.CorrectHandoverParams{ID: id, GivenOn: on}
+		}),
+	"cut_back": oneDated((*sqlgen.Queries).CutBackByID, func(_ *Entry, r sqlgen.CutBack) (time.Time, []uuid.UUID) { return r.CutOn, []uuid.UUID{r.CuttingID} },
+		(*sqlgen.Queries).CorrectCutBack, func(id uuid.UUID, on time.Time) sqlgen.CorrectCutBackParams {
+			return sqlgen.CorrectCutBackParams{ID: id, CutOn: on}
+		}),
+	"watered": oneDated((*sqlgen.Queries).WateringByID, func(g *Entry, r sqlgen.Watering) (time.Time, []uuid.UUID) {
+		mark(&g.touched.Mothers, r.MotherID)
+		return r.WateredOn, nil
+	}, (*sqlgen.Queries).CorrectWatering, func(id uuid.UUID, on time.Time) sqlgen.CorrectWateringParams {
+		return sqlgen.CorrectWateringParams{ID: id, WateredOn: on}
+	}),
 }
 
 // DateCorrection puts right when something happened. The order of what happened to a cutting must still make sense.

@@ -26,9 +26,13 @@ export function useCutPlan(mother: Ref<Mother | undefined>, first: Ref<MappedSte
   const choices = ref<Schemas['Choice'][]>([])
   const error = ref<Error>()
 
+  /** The stem that was opened, in the newer of the two ways it is known here: what is kept of its mother may be older. */
   const stems = computed(() => {
-    const list = mother.value?.stems.filter((s) => s.id === first.value?.id || also.value.includes(s.id)) ?? []
-    return [...list].sort((a, b) => Number(b.id === first.value?.id) - Number(a.id === first.value?.id))
+    const own = first.value
+    if (!own || !mother.value) return []
+    const hers = mother.value.stems.find((s) => s.id === own.id)
+    const others = mother.value.stems.filter((s) => s.id !== own.id && also.value.includes(s.id))
+    return [hers && hers.version > own.version ? hers : own, ...others]
   })
 
   watch(
