@@ -153,7 +153,7 @@ onKeyStroke((e) => {
   display: flex;
   align-items: center;
   gap: 20px;
-  height: 54px;
+  height: var(--bar);
   padding: 0 22px;
   border-bottom: 1px solid var(--line);
   position: sticky;
@@ -175,7 +175,7 @@ nav {
 }
 nav a {
   padding: 9px 13px;
-  border-radius: 99px;
+  border-radius: var(--chip-corner);
   color: var(--ink2);
   font-weight: 550;
   text-decoration: none;
@@ -199,7 +199,7 @@ nav a.router-link-active:not(.home) i {
   color: inherit;
 }
 .tools {
-  min-height: 44px;
+  min-height: var(--touch);
   margin-left: auto;
   display: flex;
   gap: 6px;
@@ -208,7 +208,7 @@ nav a.router-link-active:not(.home) i {
 .find {
   color: var(--ink2);
   border: 1px solid var(--line);
-  border-radius: 99px;
+  border-radius: var(--chip-corner);
   padding: 6px 10px 6px 16px;
   background: var(--card);
   min-width: 190px;
@@ -234,7 +234,7 @@ kbd {
   padding: 12px 24px;
   border-top: 1px solid var(--line);
   color: var(--ink2);
-  font-size: 14px;
+  font-size: var(--small);
   align-items: center;
 }
 .foot button {
@@ -249,7 +249,7 @@ kbd {
 main {
   flex: 1;
   outline: none;
-  min-height: calc(100vh - 54px);
+  min-height: calc(100vh - var(--bar));
 }
 @media (max-width: 700px) {
   .top {
@@ -257,7 +257,7 @@ main {
     gap: 8px;
   }
   .brand {
-    min-height: 44px;
+    min-height: var(--touch);
   }
   .find {
     min-width: 0;
@@ -284,8 +284,8 @@ main {
   }
   nav a {
     padding: 11px 9px;
-    min-height: 44px;
-    font-size: 15px;
+    min-height: var(--touch);
+    font-size: var(--beside);
   }
   .foot {
     padding-bottom: 84px;

@@ -2,6 +2,7 @@ import '@fontsource-variable/bricolage-grotesque/wght.css'
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css'
 import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css'
 import 'vuetify/styles/core'
+import './kit/tokens.css'
 import './kit/paper.css'
 
 import { stationAt } from './stations'

@@ -15,7 +15,7 @@ const { basis } = defineProps<{ basis: Basis | undefined }>()
 
 <style scoped>
 .basis {
-  font-size: 13.5px;
+  font-size: var(--smallest);
   color: var(--ink2);
 }
 </style>

@@ -52,7 +52,7 @@ button {
   width: 44px;
   height: 44px;
   border: 1px solid var(--line);
-  border-radius: 8px;
+  border-radius: var(--corner);
   font-size: 20px;
 }
 button:disabled {
@@ -63,7 +63,7 @@ input {
   height: 44px;
   text-align: center;
   border: 1px solid var(--ink2);
-  border-radius: 8px;
+  border-radius: var(--corner);
   background: var(--paper);
   font-weight: 650;
 }

@@ -91,10 +91,10 @@ const picked = computed(() => new Date(`${model.value}T12:00:00`))
   gap: 4px;
 }
 .usual button {
-  font-size: 13.5px;
+  font-size: var(--smallest);
   color: var(--ink2);
   border: 1px solid var(--line);
-  border-radius: 99px;
+  border-radius: var(--chip-corner);
   padding: 0 9px;
   min-height: 30px;
   white-space: nowrap;
@@ -109,7 +109,7 @@ const picked = computed(() => new Date(`${model.value}T12:00:00`))
     max-width: none;
   }
   .usual button {
-    min-height: 44px;
+    min-height: var(--touch);
     padding: 0 13px;
     font-size: 14.5px;
   }

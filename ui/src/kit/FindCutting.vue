@@ -103,10 +103,10 @@ button {
   gap: 10px;
   align-items: center;
   width: 100%;
-  min-height: 44px;
+  min-height: var(--touch);
   text-align: left;
   padding: 2px 8px;
-  border-radius: 8px;
+  border-radius: var(--corner);
 }
 button.at,
 button:hover {

@@ -31,7 +31,7 @@ watch(says, (s) => {
 
 <style scoped>
 .waits {
-  min-height: 44px;
+  min-height: var(--touch);
   padding: 0 14px;
   border-radius: 22px;
   background: var(--look-wash, var(--card));

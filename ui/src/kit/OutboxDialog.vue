@@ -105,16 +105,12 @@ li {
 p {
   margin: 4px 0;
 }
-summary {
-  min-height: 32px;
-  cursor: pointer;
-}
 dl {
   display: grid;
   grid-template-columns: max-content 1fr;
   gap: 2px 12px;
   margin: 4px 0;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 dd {
   margin: 0;

@@ -27,7 +27,7 @@ const age = computed(() => (cutting.set_on ? `${cutting.judgement.age_days} d` :
   display: inline-flex;
   align-items: center;
   gap: 7px;
-  min-height: 44px;
+  min-height: var(--touch);
   padding: 2px 8px 2px 12px;
   text-decoration: none;
   background: var(--card);
@@ -57,7 +57,7 @@ const age = computed(() => (cutting.set_on ? `${cutting.judgement.age_days} d` :
 }
 .tag b {
   display: block;
-  font-size: 13.5px;
+  font-size: var(--smallest);
 }
 .age {
   font-size: 12px;

@@ -59,12 +59,12 @@ function close() {
   color: var(--paper);
   border-radius: 12px;
   padding: 4px 6px 4px 16px;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 .undo {
   font-weight: 700;
   text-decoration: underline;
-  min-height: 44px;
+  min-height: var(--touch);
   padding: 0 10px;
 }
 .close {

@@ -95,7 +95,7 @@ section {
 }
 summary {
   box-sizing: border-box;
-  min-height: 44px;
+  min-height: var(--touch);
   padding: 10px 0;
   overflow-wrap: anywhere;
   cursor: pointer;
@@ -106,15 +106,15 @@ pre {
   margin: 0 0 12px;
   padding: 12px;
   border: 1px solid var(--line);
-  border-radius: 8px;
+  border-radius: var(--corner);
   background: var(--paper);
-  font-size: 14px;
+  font-size: var(--small);
   white-space: pre-wrap;
 }
 select {
-  min-height: 44px;
+  min-height: var(--touch);
   border: 1px solid var(--ink2);
-  border-radius: 8px;
+  border-radius: var(--corner);
   padding: 0 8px;
   background: var(--paper);
 }

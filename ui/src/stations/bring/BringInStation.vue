@@ -302,19 +302,11 @@ async function save() {
   flex: 1 1 220px;
   max-width: 260px;
 }
-fieldset {
-  border: 0;
-  padding: 0;
-}
-legend {
-  color: var(--ink2);
-  padding-bottom: 6px;
-}
 .chip {
   border: 1px solid var(--line);
-  border-radius: 99px;
+  border-radius: var(--chip-corner);
   padding: 4px 15px;
-  min-height: 44px;
+  min-height: var(--touch);
   background: var(--paper);
 }
 .chip[aria-pressed='true'] {

@@ -422,16 +422,16 @@ svg {
 }
 .under {
   padding: 2px 4px;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 .under > span {
   flex: 1 1 220px;
 }
 .chip {
   border: 1px solid var(--line);
-  border-radius: 99px;
+  border-radius: var(--chip-corner);
   padding: 0 13px;
-  min-height: 44px;
+  min-height: var(--touch);
 }
 .chip[aria-pressed='true'] {
   border-color: var(--terra);

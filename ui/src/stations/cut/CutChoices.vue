@@ -102,7 +102,7 @@ h2 {
 }
 p {
   margin: 2px 0 4px;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 .slide {
   width: calc(100% - 24px);

@@ -89,7 +89,7 @@ const measured = computed(() => !['leaf', 'tuber', 'division'].includes(piece.ki
 table {
   width: 100%;
   border-collapse: collapse;
-  font-size: 15px;
+  font-size: var(--beside);
   margin-top: 4px;
 }
 tr {

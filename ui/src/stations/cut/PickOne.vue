@@ -30,8 +30,8 @@ label {
   gap: 10px;
   align-items: start;
   padding: 8px 10px;
-  min-height: 44px;
-  border-radius: 8px;
+  min-height: var(--touch);
+  border-radius: var(--corner);
   cursor: pointer;
 }
 label.on {
@@ -47,6 +47,6 @@ input {
 small {
   display: block;
   color: var(--ink2);
-  font-size: 13.5px;
+  font-size: var(--smallest);
 }
 </style>

@@ -18,7 +18,7 @@ const { label, value } = defineProps<{ label: string; value: string }>()
 .chip {
   border: 1px solid var(--line);
   background: var(--card);
-  border-radius: 10px;
+  border-radius: var(--card-corner);
   padding: 4px 12px 5px;
   min-height: 46px;
   text-align: left;

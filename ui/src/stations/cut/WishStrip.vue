@@ -250,10 +250,10 @@ const toggleStem = (id: string) =>
   gap: 12px;
   align-items: center;
   text-align: left;
-  min-height: 44px;
+  min-height: var(--touch);
   padding: 4px 14px;
   border: 1px solid var(--line);
-  border-radius: 10px;
+  border-radius: var(--card-corner);
   background: var(--card);
 }
 .line span {
@@ -278,7 +278,7 @@ const toggleStem = (id: string) =>
   width: 44px;
   height: 44px;
   border: 1px solid var(--line);
-  border-radius: 8px;
+  border-radius: var(--corner);
 }
 .nodes button[aria-pressed='true'] {
   background: var(--rescue);

@@ -120,13 +120,4 @@ async function save() {
   </v-dialog>
 </template>
 
-<style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-}
-legend {
-  color: var(--ink2);
-  padding-bottom: 6px;
-}
-</style>
+<style scoped></style>

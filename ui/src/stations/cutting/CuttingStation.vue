@@ -297,7 +297,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
 .steps {
   margin: 0;
   padding-left: 34px;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 .only-phone {
   display: none;
@@ -338,10 +338,10 @@ p {
 .schools button {
   border: 1px solid var(--line);
   background: var(--card);
-  border-radius: 10px;
+  border-radius: var(--card-corner);
   padding: 6px 12px;
-  min-height: 44px;
-  font-size: 15px;
+  min-height: var(--touch);
+  font-size: var(--beside);
 }
 .schools button.on {
   border: 2px solid var(--ink);
@@ -402,7 +402,7 @@ th {
 .photos img {
   width: 100%;
   height: auto;
-  border-radius: 10px;
+  border-radius: var(--card-corner);
   display: block;
 }
 .strip {
@@ -412,7 +412,7 @@ th {
   width: 56px;
   height: 56px;
   overflow: hidden;
-  border-radius: 8px;
+  border-radius: var(--corner);
   border: 2px solid transparent;
 }
 .strip button.on {
@@ -435,7 +435,7 @@ th {
   margin: 8px 0 0;
   display: grid;
   gap: 6px;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 .care li {
   display: grid;

@@ -53,13 +53,4 @@ function send() {
   </div>
 </template>
 
-<style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-}
-legend {
-  color: var(--ink2);
-  padding-bottom: 6px;
-}
-</style>
+<style scoped></style>

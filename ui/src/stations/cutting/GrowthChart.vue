@@ -93,6 +93,6 @@ figure {
   min-width: 0;
 }
 figcaption {
-  font-size: 14px;
+  font-size: var(--small);
 }
 </style>

@@ -175,12 +175,12 @@ const takesBack: Record<string, string> = {
 }
 button:not(.v-btn) {
   text-decoration: underline;
-  font-size: 13.5px;
+  font-size: var(--smallest);
   min-height: 28px;
 }
 @media (max-width: 700px) {
   button:not(.v-btn) {
-    min-height: 44px;
+    min-height: var(--touch);
     padding: 0 6px;
   }
 }

@@ -136,21 +136,21 @@ small {
   gap: 6px;
 }
 .pick input {
-  min-height: 44px;
+  min-height: var(--touch);
 }
 .pick input::file-selector-button {
   font: 600 15px var(--text);
   min-height: 40px;
   margin-right: 10px;
   border: 1px solid var(--ink2);
-  border-radius: 10px;
+  border-radius: var(--card-corner);
   padding: 0 14px;
   background: var(--card);
   color: var(--ink);
 }
 table {
   border-collapse: collapse;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 th,
 td {

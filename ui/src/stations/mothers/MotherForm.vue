@@ -114,10 +114,6 @@ function drop() {
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-}
 legend {
   color: var(--ink2);
   padding-bottom: 4px;
@@ -125,6 +121,6 @@ legend {
 .group,
 p {
   margin: 0;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 </style>

@@ -109,6 +109,6 @@ li h2 {
 }
 li p {
   margin: 4px 0 0;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 </style>

@@ -102,9 +102,9 @@ const r = computed(() => size.value.w / 60)
 <style scoped>
 .pick {
   border: 1px solid var(--ink2);
-  border-radius: 10px;
+  border-radius: var(--card-corner);
   padding: 9px 14px;
-  min-height: 44px;
+  min-height: var(--touch);
   cursor: pointer;
   font-weight: 600;
   position: relative;

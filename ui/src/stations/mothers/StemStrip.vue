@@ -199,7 +199,7 @@ const says = (i: number) => {
 @media (max-width: 700px) {
   .strip {
     position: sticky;
-    top: 54px;
+    top: var(--bar);
     z-index: 2;
   }
 }

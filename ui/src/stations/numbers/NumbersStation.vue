@@ -81,7 +81,7 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
 table {
   border-collapse: collapse;
   width: 100%;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 th,
 td {

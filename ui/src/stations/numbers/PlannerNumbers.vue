@@ -109,10 +109,10 @@ const startOf = (r: Row) => (r.number.unit === 'mm' ? len(r.start, 1) : String(r
 
 <style scoped>
 .which select {
-  min-height: 44px;
+  min-height: var(--touch);
   max-width: 330px;
   border: 1px solid var(--ink2);
-  border-radius: 8px;
+  border-radius: var(--corner);
   padding: 0 8px;
   background: var(--paper);
 }
@@ -124,7 +124,7 @@ table {
   width: 100%;
   min-width: 620px;
   border-collapse: collapse;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 th,
 td {
@@ -138,9 +138,9 @@ thead th {
 }
 input {
   width: 88px;
-  min-height: 44px;
+  min-height: var(--touch);
   border: 1px solid var(--ink2);
-  border-radius: 8px;
+  border-radius: var(--corner);
   padding: 0 8px;
   background: var(--paper);
   font-family: var(--mono);
@@ -151,7 +151,7 @@ small {
 }
 td.row {
   gap: 4px;
-  min-height: 54px;
+  min-height: var(--bar);
 }
 p {
   margin: 4px 0 8px;

@@ -204,10 +204,10 @@ const medium = computed({
 }
 .ask button {
   min-width: 64px;
-  min-height: 44px;
+  min-height: var(--touch);
   padding: 0 12px;
   border: 1px solid var(--line);
-  border-radius: 8px;
+  border-radius: var(--corner);
 }
 .ask button[aria-pressed='true'] {
   background: var(--ink);
@@ -244,7 +244,7 @@ h3 {
 table {
   width: 100%;
   border-collapse: collapse;
-  font-size: 15px;
+  font-size: var(--beside);
 }
 tr {
   border-top: 1px solid var(--line);

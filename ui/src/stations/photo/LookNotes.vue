@@ -159,11 +159,11 @@ function tapBud(node: number, bud: string) {
 }
 button {
   border: 1px solid var(--line);
-  border-radius: 99px;
+  border-radius: var(--chip-corner);
   padding: 4px 13px;
   min-height: 40px;
   background: var(--paper);
-  font-size: 15px;
+  font-size: var(--beside);
 }
 button[aria-pressed='true'] {
   background: var(--ink);
@@ -173,7 +173,7 @@ button[aria-pressed='true'] {
 }
 input {
   border: 1px solid var(--ink2);
-  border-radius: 8px;
+  border-radius: var(--corner);
   min-height: 40px;
   width: 90px;
   padding: 0 8px;
@@ -183,7 +183,7 @@ input {
 @media (max-width: 700px) {
   button,
   input {
-    min-height: 44px;
+    min-height: var(--touch);
   }
   .line {
     grid-template-columns: 1fr;

@@ -320,9 +320,9 @@ p {
 .pick span {
   display: inline-flex;
   align-items: center;
-  min-height: 44px;
+  min-height: var(--touch);
   padding: 0 18px;
-  border-radius: 10px;
+  border-radius: var(--card-corner);
   background: var(--terra);
   color: var(--paper);
   font-weight: 600;
@@ -336,10 +336,6 @@ p {
 .pick input:focus-visible + span {
   outline: 3px solid var(--ink);
   outline-offset: 2px;
-}
-summary {
-  min-height: 32px;
-  cursor: pointer;
 }
 @media (max-width: 860px) {
   .two {

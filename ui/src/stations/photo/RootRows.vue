@@ -102,7 +102,7 @@ li {
   align-items: center;
   padding: 4px 6px;
   border-top: 1px solid var(--line);
-  font-size: 15px;
+  font-size: var(--beside);
 }
 li.on {
   background: var(--warm);
@@ -110,7 +110,7 @@ li.on {
 select,
 input {
   border: 1px solid var(--ink2);
-  border-radius: 8px;
+  border-radius: var(--corner);
   min-height: 38px;
   padding: 0 5px;
   background: var(--paper);
@@ -134,7 +134,7 @@ small {
   select,
   input,
   .drop {
-    min-height: 44px;
+    min-height: var(--touch);
   }
 }
 p {

@@ -182,9 +182,9 @@ figure svg {
 }
 .choice {
   border: 1px solid var(--line);
-  border-radius: 10px;
+  border-radius: var(--card-corner);
   background: var(--card);
-  min-height: 44px;
+  min-height: var(--touch);
   padding: 0 14px;
 }
 .choice.on {
@@ -192,10 +192,6 @@ figure svg {
 }
 p {
   margin: 0;
-}
-summary {
-  min-height: 32px;
-  cursor: pointer;
 }
 @media (max-width: 800px) {
   .two {

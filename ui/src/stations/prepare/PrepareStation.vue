@@ -174,7 +174,7 @@ label {
   display: flex;
   gap: 14px;
   align-items: center;
-  min-height: 44px;
+  min-height: var(--touch);
   cursor: pointer;
 }
 input[type='checkbox'] {

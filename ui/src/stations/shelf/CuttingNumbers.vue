@@ -43,9 +43,9 @@ const sideRoots = computed(() => cutting.seen.roots.length - first.value.length)
   width: 250px;
   background: var(--card);
   border: 1px solid var(--ink2);
-  border-radius: 10px;
+  border-radius: var(--card-corner);
   padding: 10px 12px;
-  font-size: 14px;
+  font-size: var(--small);
   box-shadow: 0 6px 20px rgb(0 0 0 / 0.14);
   pointer-events: none;
 }

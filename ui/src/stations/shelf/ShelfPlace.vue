@@ -71,7 +71,7 @@ const near = useNear(box, eager)
 }
 @media (max-width: 700px) {
   .head button {
-    min-height: 44px;
+    min-height: var(--touch);
   }
 }
 .place h2 {

@@ -107,7 +107,7 @@ const loose = computed(() => data.value?.cuttings.filter((c) => c.where === 'uns
 .station {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 356px;
-  min-height: calc(100vh - 54px);
+  min-height: calc(100vh - var(--bar));
 }
 .shelves {
   padding: 14px 10px 20px 22px;
@@ -118,11 +118,11 @@ const loose = computed(() => data.value?.cuttings.filter((c) => c.where === 'uns
   margin-top: 30px;
 }
 .rule-note {
-  font-size: 13.5px;
+  font-size: var(--smallest);
 }
 @media (max-width: 900px) {
   .today {
-    min-height: calc(100vh - 54px);
+    min-height: calc(100vh - var(--bar));
   }
   .station {
     display: flex;

@@ -121,8 +121,8 @@ figcaption button {
 }
 @media (max-width: 700px) {
   figcaption button {
-    min-height: 44px;
-    min-width: 44px;
+    min-height: var(--touch);
+    min-width: var(--touch);
   }
 }
 figcaption button:hover {

@@ -146,8 +146,8 @@ aside {
   background: var(--card);
   padding: 16px 18px;
   position: sticky;
-  top: 54px;
-  max-height: calc(100vh - 54px);
+  top: var(--bar);
+  max-height: calc(100vh - var(--bar));
   overflow-y: auto;
 }
 aside > p {
@@ -183,7 +183,7 @@ li a:hover {
 li p {
   margin: 0;
   color: var(--ink2);
-  font-size: 15px;
+  font-size: var(--beside);
   line-height: 1.32;
 }
 li .row {
@@ -197,20 +197,16 @@ li .row:empty {
   padding: 7px 6px;
 }
 .quiet p {
-  font-size: 14px;
+  font-size: var(--small);
 }
 .loose {
   background: var(--warm);
   padding: 8px 10px;
-  border-radius: 8px;
+  border-radius: var(--corner);
 }
 details {
   border-top: 1px solid var(--line);
   padding: 10px 6px;
-}
-summary {
-  min-height: 32px;
-  cursor: pointer;
 }
 @media (max-width: 900px) {
   aside {
