@@ -26,6 +26,9 @@ type Garden struct {
 	// Zone is the grower's own: days begin and end in it; Southern decides which half of the year is dark.
 	Zone     *time.Location
 	Southern bool
+
+	// inUse holds the numbers once they were asked for, while one question is answered; nil inside a transaction.
+	inUse *inUse
 }
 
 // New opens a garden on a store. now gives the time, zone the days of a household that chose none.
@@ -39,9 +42,12 @@ func (g *Garden) Today() time.Time { return g.Now().In(g.Zone) }
 // In runs work in one transaction: all of it is kept, or none. The garden that work gets sees the
 // transaction; inside one it is part of that one, and no second connection is taken.
 func (g *Garden) In(ctx context.Context, work func(g *Garden) error) error {
+	if g.inUse != nil {
+		defer func() { *g.inUse = inUse{} }() // work may have changed them
+	}
 	return g.Store.InTx(ctx, func(q *sqlgen.Queries) error {
 		inside := *g
-		inside.Store = g.Store.In(q)
+		inside.Store, inside.inUse = g.Store.In(q), nil
 		return work(&inside)
 	})
 }
@@ -107,7 +113,7 @@ func (g *Garden) For(ctx context.Context) (*Garden, error) {
 		return nil, Missing(err, "This household")
 	}
 	mine := *g
-	mine.Southern = row.Southern
+	mine.Southern, mine.inUse = row.Southern, &inUse{}
 	if row.TimeZone != "" {
 		if mine.Zone, err = time.LoadLocation(row.TimeZone); err != nil {
 			return nil, err

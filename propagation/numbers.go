@@ -10,11 +10,18 @@ import (
 
 // Numbers are those of the job with the grower's decisions laid over them.
 func (g *Garden) Numbers(ctx context.Context) (number.Table, error) {
+	if g.inUse != nil && g.inUse.known {
+		return g.inUse.table, nil
+	}
 	rows, err := g.Store.PlannerNumbers(ctx)
 	if err != nil {
 		return number.Table{}, err
 	}
-	return TableOf(rows)
+	table, err := TableOf(rows)
+	if g.inUse != nil && err == nil {
+		*g.inUse = inUse{table, true}
+	}
+	return table, err
 }
 
 // Sheet is the numbers as the planner takes them.
@@ -32,4 +39,10 @@ func TableOf(rows []sqlgen.PlannerNumber) (number.Table, error) {
 		}
 	}
 	return number.Table{}.With(changes...)
+}
+
+// inUse is the numbers of a household as they were when they were first asked for.
+type inUse struct {
+	table number.Table
+	known bool
 }

@@ -30,6 +30,7 @@ type Lived struct {
 	Row      sqlgen.CuttingsRow
 	SetRows  []sqlgen.SettingsOfCuttingsRow
 	LookRows []sqlgen.LooksOfCuttingsRow
+	BackRows []sqlgen.CutBack
 	pot      *potting.Pot
 	// thicknessMM is that of the stem it was cut from.
 	thicknessMM float64
@@ -135,7 +136,7 @@ func mapsCut(ctx context.Context, g *propagation.Garden, stems []uuid.UUID) (map
 func lived(g *propagation.Garden, r sqlgen.CuttingsRow, stem plant.Stem, settings []sqlgen.SettingsOfCuttingsRow, looks []sqlgen.LooksOfCuttingsRow, backs []sqlgen.CutBack) (Lived, error) {
 	group, _ := plant.GroupNamed(r.GroupKey)
 	leaf := r.Piece.Leaves > len(r.Piece.Strip)
-	l := Lived{Row: r, SetRows: settings, LookRows: looks, thicknessMM: stem.ThicknessMM, Life: life.Life{
+	l := Lived{Row: r, SetRows: settings, LookRows: looks, BackRows: backs, thicknessMM: stem.ThicknessMM, Life: life.Life{
 		Group: group, Kind: r.Piece.Kind, Form: stem.Form, Nodes: stem.Nodes[r.FirstNode-1 : r.LastNode], BaseMM: r.Piece.BelowMM,
 		LeafKept: &leaf, CutOn: r.CutOn.In(g.Zone), Looks: make([]life.LookOn, 0, len(looks)),
 	}}

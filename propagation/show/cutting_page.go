@@ -152,11 +152,7 @@ func addHistory(ctx context.Context, g *propagation.Garden, page *CuttingPage, l
 		kind, _ := plant.VesselKind(s.VesselKind).Sort()
 		add(s.SetOn, "set", s.ID, "Set in %s (%s), %s in the %s.", s.VesselName, kind.Label, plant.Counted(int(s.SetNodes), point.Point, point.Points), kind.Medium)
 	}
-	backs, err := g.Store.CutBacksOfCuttings(ctx, []uuid.UUID{c.ID})
-	if err != nil {
-		return err
-	}
-	for _, b := range backs {
+	for _, b := range l.BackRows {
 		add(b.CutOn, "cut_back", b.ID, "%s", cutBackText(b, point))
 	}
 	for _, l := range page.Looks {
