@@ -45,7 +45,7 @@ for (let i = 0; i < 5; i++) {
   const t = await page.evaluate(async () => {
     const start = performance.now()
     document.querySelector('nav a.home').click()
-    while (!document.querySelector('.plank figure svg')) await new Promise((r) => requestAnimationFrame(r))
+    while (!document.querySelector('.plank figure svg .piece')) await new Promise((r) => requestAnimationFrame(r))
     await new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)))
     return performance.now() - start
   })
