@@ -32,7 +32,40 @@ const ahead: Plugin = {
 export default defineConfig({
   plugins: [vue(), vuetify({ autoImport: true }), ahead],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  // One stylesheet: small, and no page waits for another one.
-  build: { target: 'es2022', chunkSizeWarningLimit: 700, cssCodeSplit: false },
+  build: {
+    target: 'es2022',
+    chunkSizeWarningLimit: 700,
+    // One stylesheet: small, and no page waits for another one.
+    cssCodeSplit: false,
+    rolldownOptions: {
+      output: {
+        // Few files: on a slow line each costs a journey of its own. The frame of every page; fields; what opens over a page.
+        codeSplitting: {
+          includeDependenciesRecursively: false,
+          groups: [
+            { name: 'calendar', test: /VDatePicker|vuetify\/lib\/composables\/calendar/, priority: 4 },
+            { name: 'vue', test: /node_modules\/(@vue|vue)\//, priority: 5 },
+            {
+              name: 'frame',
+              test: /plugin-vue:export-helper|node_modules\/(@vue|vue|vue-router|@tanstack|idb|openapi-fetch|uuid|@vueuse|@vuetify)\/|vuetify\/lib\/([a-z]+\.js|composables|util|locale|iconsets|directives|framework|components\/(VApp|VBtn|VBtnGroup|VBtnToggle|VProgressCircular|VProgressLinear|VIcon|VDefaultsProvider)\/)|src\/(api|kit\/[a-zA-Z]+\.ts)/,
+              priority: 3,
+            },
+            {
+              name: 'fields',
+              test: /vuetify\/lib\/components\/(VTextField|VField|VInput|VLabel|VMessages|VCounter|VForm|VTextarea)\//,
+              priority: 2,
+            },
+            { name: 'over', test: /vuetify\/lib\/components\//, priority: 1 },
+            {
+              name: 'kit',
+              test: /src\/(drawing|kit\/(AskState|BasisNote|CautionNotes|FitSign|PaperTag|RefusalNote|VerdictSign|_plugin))/,
+              priority: 1,
+            },
+            { name: 'forms', test: /src\/kit\/(CountField|DateField|LengthField|PrintTags)/, priority: 1 },
+          ],
+        },
+      },
+    },
+  },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
 })

@@ -25,9 +25,10 @@ for (const path of (there && first.station.reads?.(first.id)) || []) {
   document.head.append(link)
 }
 await drawn()
+await import('./warm')
+await breath()
 const page = first?.station.load().catch(() => undefined)
-const { app, begin } = await import('./begin')
+const { begin } = await import('./begin')
 await page
 await breath()
-app.mount('#app')
-begin()
+await begin(breath)

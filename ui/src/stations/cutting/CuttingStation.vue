@@ -9,6 +9,7 @@ import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
 import { bothDates, shortDate } from '@/kit/dates'
 import RefusalNote from '@/kit/RefusalNote.vue'
+import { useSteps } from '@/kit/steps'
 import VerdictSign from '@/kit/VerdictSign.vue'
 import { len, said } from '@/kit/units'
 import { count, kindWord, verdictWord } from '@/kit/words'
@@ -24,6 +25,8 @@ const route = useRoute()
 const { data: page, isPending, error, refetch } = useCutting(() => String(route.params['id']))
 const c = computed(() => page.value?.cutting)
 const j = computed(() => c.value?.judgement)
+/** The verdict first; then the piece, its curve, its photos and its history. */
+const step = useSteps(4, () => page.value !== undefined)
 
 const school = useChooseSchool()
 const record = useRecordLook()
@@ -88,8 +91,8 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           >
           <template v-else>Not set yet.</template>
         </p>
-        <PiecePortrait :cutting="c" :vessel="page.vessel" />
-        <PassOn class="below" :cutting="c" />
+        <PiecePortrait v-if="step > 0" :cutting="c" :vessel="page.vessel" />
+        <PassOn v-if="step > 0" class="below" :cutting="c" />
       </section>
 
       <section class="verdict" aria-label="Verdict">
@@ -202,7 +205,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           </ul>
         </section>
         <GrowthChart
-          v-if="page.longest.length"
+          v-if="step > 1 && page.longest.length"
           :points="page.longest"
           :judgement="j"
           :wanted="page.wanted"
@@ -212,7 +215,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
       </section>
 
       <section class="photos" aria-label="Photos and history">
-        <template v-if="shown?.photo">
+        <template v-if="step > 1 && shown?.photo">
           <router-link :to="{ name: 'look', params: { id: c.id }, query: { look: shown.id } }">
             <img
               :src="photoUrl(shown.photo.id, 1600)"
@@ -239,9 +242,11 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             >. Open it to see or change the traces. {{ shown.photo.remark }}
           </p>
         </template>
-        <p v-else class="panel soft">No photo yet. Same spot, same light, same distance each time, with the tag in the frame.</p>
-        <HistoryList :page="page" />
-        <p v-if="page.sisters.length" class="small">
+        <p v-else-if="step > 1" class="panel soft">
+          No photo yet. Same spot, same light, same distance each time, with the tag in the frame.
+        </p>
+        <HistoryList v-if="step > 2" :page="page" />
+        <p v-if="step > 2 && page.sisters.length" class="small">
           Sisters:
           <template v-for="(s, i) in page.sisters" :key="s.id"
             ><template v-if="i">, </template
@@ -250,7 +255,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             ></template
           >
         </p>
-        <p v-for="k in page.cautions" :key="k.key" class="caution small">{{ k.text }}</p>
+        <p v-for="k in step > 2 ? page.cautions : []" :key="k.key" class="caution small">{{ k.text }}</p>
       </section>
     </div>
     <v-dialog
@@ -289,7 +294,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         </div>
       </v-card>
     </v-dialog>
-    <CutBackDialog v-if="page" v-model="cuttingBack" :page="page" />
+    <CutBackDialog v-if="page && step > 3" v-model="cuttingBack" :page="page" />
   </div>
 </template>
 

@@ -171,7 +171,7 @@ figure {
 }
 figure svg {
   width: 100%;
-  max-height: 520px;
+  height: min(56vh, 84vw, 520px);
   display: block;
 }
 .form {
