@@ -54,6 +54,8 @@ const shots = [
       then: async (p) => {
         await p.getByRole('combobox', { name: 'Into which vessel' }).click({ force: true })
         await p.getByRole('option', { name: /Long moss/ }).click()
+        await p.getByRole('heading', { name: /How to set it/ }).waitFor()
+        await p.evaluate(() => scrollTo(0, 0))
       },
     },
   ],
