@@ -15,6 +15,18 @@ const file = (name: string, data: string | Buffer) => {
 }
 const photo = new URL('../demo/photos/demo_moss_day10.jpg', import.meta.url).pathname
 
+test.describe('a page that comes in part', () => {
+  test.use({ tolerate: [/Failed to (load resource|fetch dynamically)/] })
+  test('says so, in place of an empty screen', async ({ page }) => {
+    await page.route('**/assets/frame-*.js', (r) => r.abort())
+    await page.goto('/')
+    await expect(page.getByRole('alert')).toContainText('could not be fetched whole')
+    await page.unroute('**/assets/frame-*.js')
+    await page.reload()
+    await expect(page.getByRole('complementary', { name: 'Today' })).toBeVisible()
+  })
+})
+
 test('files that are no photo, and a scale that cannot be', async ({ page }) => {
   const c = await cuttingByCode(page, 'MEL-A3-4')
   await page.goto(`/cuttings/${c.id}/look`)

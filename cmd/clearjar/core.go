@@ -8,11 +8,13 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"clearjar/core/climate"
 	"clearjar/core/cutplan"
 	"clearjar/core/number"
 	"clearjar/core/plant"
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
+	"clearjar/core/solution"
 	"clearjar/propagation/show"
 	"clearjar/server"
 )
@@ -199,6 +201,73 @@ Writes pot (top_mm, bottom_mm, depth_mm), mix_ml, mix (parts and ml of each), re
 			}
 			return potting.Suggest(number.Table{}, group, in.Kind, in.LongestMM)
 		})
+}
+
+type climateIn struct {
+	climate.Air
+	LeafC *float64         `json:"leaf_c"`
+	Stage climate.StageKey `json:"stage"`
+	// DayMinC and DayMaxC are the extremes of a day, for its warmth above the base.
+	DayMinC *float64          `json:"day_min_c"`
+	DayMaxC *float64          `json:"day_max_c"`
+	Base    climate.Threshold `json:"base"`
+	Light   []climate.Light   `json:"light"`
+}
+
+type climateOut struct {
+	climate.Judged
+	DegreeDays *float64 `json:"degree_days,omitempty"`
+	DLI        *float64 `json:"dli_mol_m2,omitempty"`
+}
+
+func climateCommand() *cobra.Command {
+	return jsonCommand("climate", "The air of a box held against what its pieces want (JSON in, JSON out)", `Reads what a hygrometer says, judges it for a stage.
+
+  temp_c, humidity_pct   the air: degrees C, relative humidity 0 to 100
+  leaf_c                 temperature of a leaf (default: that of the air)
+  stage                  unrooted, rooting or hardening (default: unrooted)
+  day_min_c, day_max_c   extremes of a day, for degree_days above base
+  base                   {"base_c": 10, "upper_c": 32, "has_upper": true, "clipped": false}
+  light                  [{"ppfd": 80, "hours": 12}, ...] micromol per m2 and second, for the light of a day
+
+Writes deficit_kpa and leaf_deficit_kpa (FAO-56 equation 11), dew_c, water_g_m3, findings with what to do, says.`,
+		func(in climateIn) (climateOut, error) {
+			if in.Stage == "" {
+				in.Stage = climate.Unrooted
+			}
+			var out climateOut
+			var err error
+			if out.Judged, err = climate.Judge(number.Table{}, in.Air, in.LeafC, in.Stage); err != nil {
+				return out, err
+			}
+			if in.DayMinC != nil && in.DayMaxC != nil {
+				if *in.DayMaxC < *in.DayMinC {
+					return out, plant.Refuse("day_max_c", "below day_min_c")
+				}
+				d := in.Base.DegreeDays(*in.DayMinC, *in.DayMaxC)
+				out.DegreeDays = &d
+			}
+			if len(in.Light) > 0 {
+				d := climate.DLI(in.Light...)
+				out.DLI = &d
+			}
+			return out, nil
+		})
+}
+
+func solveCommand() *cobra.Command {
+	long := "Reads the name of a calculator and its values.\n\n"
+	for _, c := range solution.Calculators() {
+		long += fmt.Sprintf("  %-14s %s: %s\n", c.Key, c.Title, c.Formula)
+		for _, f := range c.Fields {
+			long += fmt.Sprintf("  %14s   %s (%s %s)\n", "", f.Key, f.Label, f.Unit)
+		}
+	}
+	return jsonCommand("solve", "A calculation of the mixing corner (JSON in, JSON out)", long+`
+  {"calculator": "dilute", "values": {"stock": 1000, "target": 300, "final_ml": 100}}
+
+strength takes "from" and "to" (percent, ppm, mg_per_l, g_per_l); parts takes "parts": [1, 1, 1]; pot_volume takes "square".
+Writes results and shown, the formula with the numbers put in.`, solution.Solve)
 }
 
 func openapiCommand() *cobra.Command {

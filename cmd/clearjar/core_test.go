@@ -9,10 +9,12 @@ import (
 	"github.com/spf13/cobra"
 	"github.com/stretchr/testify/require"
 
+	"clearjar/core/climate"
 	"clearjar/core/cutplan"
 	"clearjar/core/plant"
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
+	"clearjar/core/solution"
 )
 
 // run gives a command its standard input and reads its answer into out.
@@ -78,4 +80,25 @@ func TestPotFromAScript(t *testing.T) {
 	require.Equal(t, 70.0, a.Pot.TopMM)
 	require.Error(t, run(t, potCommand(), `{"group": "wax_vine", "longest_mm": -1}`, &a))
 	require.Error(t, run(t, potCommand(), `not json`, &a))
+}
+
+// published: FAO-56 equation 11: air of 25 degrees C is full at 3.168 kPa (its example 5, from memory).
+func TestClimateFromAScript(t *testing.T) {
+	var out climateOut
+	require.NoError(t, run(t, climateCommand(), `{"temp_c": 25, "humidity_pct": 0, "stage": "rooting", "day_min_c": 18, "day_max_c": 26, "base": {"base_c": 15}, "light": [{"ppfd": 100, "hours": 10}]}`, &out))
+	require.InDelta(t, 3.168, out.DeficitKPa, 0.0005)
+	require.Equal(t, climate.TooDry, out.Findings[0].Fault)
+	require.InDelta(t, 7, *out.DegreeDays, 1e-12)
+	require.InDelta(t, 3.6, *out.DLI, 1e-12)
+	require.ErrorContains(t, run(t, climateCommand(), `{"temp_c": 25, "humidity_pct": 130}`, &out), "100 %")
+	require.ErrorContains(t, run(t, climateCommand(), `{"temp_c": 25, "humidity_pct": 50, "day_min_c": 20, "day_max_c": 10}`, &out), "below day_min_c")
+}
+
+func TestSolveFromAScript(t *testing.T) {
+	var a solution.Answer
+	require.NoError(t, run(t, solveCommand(), `{"calculator": "dilute", "values": {"stock": 1000, "target": 300, "final_ml": 100}}`, &a))
+	require.InDelta(t, 30, a.Results[0].Value, 1e-12)
+	require.Contains(t, a.Shown, "100 ml x 300 / 1000 = 30 ml")
+	require.ErrorContains(t, run(t, solveCommand(), `{"calculator": "dilute", "values": {"stock": 1, "target": 300, "final_ml": 100}}`, &a), "stronger than the stock")
+	require.ErrorContains(t, run(t, solveCommand(), `{"calculator": "dilute", "values": {"stock": 1}}`, &a), "is missing")
 }

@@ -1,5 +1,6 @@
 // Command clearjar is the one command of Clear Jar: it serves the application, loads
-// the demo, and reaches the core for people who script (plan, judge, pot, export, import).
+// the demo, and reaches the core for people who script (plan, judge, pot, climate,
+// solve, export, import).
 package main
 
 import (
@@ -14,7 +15,7 @@ func main() {
 		Use: "clearjar", Short: "Measure, judge and keep the record of rooting cuttings",
 		SilenceUsage: true, SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), demoCommand(), planCommand(), judgeCommand(), potCommand(), exportCommand(), importCommand(), openapiCommand(), handbookCommand())
+	root.AddCommand(serveCommand(), demoCommand(), planCommand(), judgeCommand(), potCommand(), climateCommand(), solveCommand(), exportCommand(), importCommand(), openapiCommand(), handbookCommand())
 	if err := root.Execute(); err != nil {
 		fmt.Fprintln(os.Stderr, "clearjar:", err)
 		os.Exit(1)

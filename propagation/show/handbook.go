@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"clearjar/core/climate"
 	"clearjar/core/cutplan"
 	"clearjar/core/growth"
 	"clearjar/core/plant"
@@ -56,7 +57,7 @@ func Book() Handbook {
 
 // Numbers lists the starting value of every number of the job, the planner's first.
 func Numbers() []plant.Number {
-	return slices.Concat(cutplan.Numbers(), readiness.Numbers(), growth.Numbers(), potting.Numbers(), rootphoto.Numbers())
+	return slices.Concat(cutplan.Numbers(), readiness.Numbers(), growth.Numbers(), potting.Numbers(), climate.Numbers(), rootphoto.Numbers())
 }
 
 // Markdown writes the handbook as a page: every number with its unit and its basis.

@@ -25,10 +25,18 @@ for (const path of (there && first.station.reads?.(first.id)) || []) {
   document.head.append(link)
 }
 await drawn()
-await import('./warm')
-await breath()
-const page = first?.station.load().catch(() => undefined)
-const { begin } = await import('./begin')
-await page
-await breath()
-await begin(breath)
+try {
+  await import('./warm')
+  await breath()
+  const page = first?.station.load().catch(() => undefined)
+  const { begin } = await import('./begin')
+  await page
+  await breath()
+  await begin(breath)
+} catch (why) {
+  const says = document.createElement('p')
+  says.role = 'alert'
+  says.textContent = 'Clear Jar could not be fetched whole. Nothing that was noted is lost; load this page again in a moment.'
+  document.querySelector('.shell')?.append(says)
+  console.error(why)
+}

@@ -23,39 +23,62 @@ func smaller(src image.Image, most int) *image.RGBA {
 	return small
 }
 
-// pixels gives one pixel's red, green, blue and alpha, 0 to 255, alpha-premultiplied.
-type pixels func(x, y int) (r, g, b, a uint32)
+// sums adds up the red, green, blue and alpha, each 0 to 255 and alpha-premultiplied, of the pixels from x0 to before x1 of
+// a row, in the coordinates of the picture.
+type sums func(y, x0, x1 int) (r, g, b, a uint32)
 
-// pixelsOf is the fastest way to the pixels of a picture; any kind has a way.
-func pixelsOf(src image.Image) pixels {
+// sumsOf is the fastest way to the pixels of a picture; any kind has a way.
+func sumsOf(src image.Image) sums {
 	switch p := src.(type) {
 	case *image.YCbCr:
-		return func(x, y int) (uint32, uint32, uint32, uint32) {
-			yi, ci := p.YOffset(x, y), p.COffset(x, y)
-			r, g, b := color.YCbCrToRGB(p.Y[yi], p.Cb[ci], p.Cr[ci])
-			return uint32(r), uint32(g), uint32(b), 255
+		// Two neighbours share their colour where it is kept at half the width, four at a quarter.
+		share := map[image.YCbCrSubsampleRatio]int{
+			image.YCbCrSubsampleRatio422: 2, image.YCbCrSubsampleRatio420: 2, image.YCbCrSubsampleRatio411: 4, image.YCbCrSubsampleRatio410: 4,
+		}[p.SubsampleRatio]
+		share = max(1, share)
+		return func(y, x0, x1 int) (r, g, b, a uint32) {
+			at, colour := p.YOffset(x0, y), p.COffset(x0, y)
+			left := share - x0&(share-1) // pixels until the colour changes; share is a power of two
+			for range x1 - x0 {
+				pr, pg, pb := color.YCbCrToRGB(p.Y[at], p.Cb[colour], p.Cr[colour])
+				r, g, b = r+uint32(pr), g+uint32(pg), b+uint32(pb)
+				at++
+				if left--; left == 0 {
+					colour, left = colour+1, share
+				}
+			}
+			return r, g, b, 255 * uint32(x1-x0)
 		}
 	case *image.RGBA:
-		return func(x, y int) (uint32, uint32, uint32, uint32) {
-			o := p.Pix[p.PixOffset(x, y):]
-			return uint32(o[0]), uint32(o[1]), uint32(o[2]), uint32(o[3])
+		return func(y, x0, x1 int) (r, g, b, a uint32) {
+			o := p.PixOffset(x0, y)
+			for row := p.Pix[o : o+4*(x1-x0)]; len(row) > 0; row = row[4:] {
+				r, g, b, a = r+uint32(row[0]), g+uint32(row[1]), b+uint32(row[2]), a+uint32(row[3])
+			}
+			return r, g, b, a
 		}
 	case *image.NRGBA:
-		return func(x, y int) (uint32, uint32, uint32, uint32) {
-			o := p.Pix[p.PixOffset(x, y):]
-			a := uint32(o[3])
-			return uint32(o[0]) * a / 255, uint32(o[1]) * a / 255, uint32(o[2]) * a / 255, a
+		return func(y, x0, x1 int) (r, g, b, a uint32) {
+			o := p.PixOffset(x0, y)
+			for row := p.Pix[o : o+4*(x1-x0)]; len(row) > 0; row = row[4:] {
+				pa := uint32(row[3])
+				r, g, b, a = r+uint32(row[0])*pa/255, g+uint32(row[1])*pa/255, b+uint32(row[2])*pa/255, a+pa
+			}
+			return r, g, b, a
 		}
 	}
-	return func(x, y int) (uint32, uint32, uint32, uint32) {
-		r, g, b, a := src.At(x, y).RGBA()
-		return r >> 8, g >> 8, b >> 8, a >> 8
+	return func(y, x0, x1 int) (r, g, b, a uint32) {
+		for x := x0; x < x1; x++ {
+			pr, pg, pb, pa := src.At(x, y).RGBA()
+			r, g, b, a = r+(pr>>8), g+(pg>>8), b+(pb>>8), a+(pa>>8)
+		}
+		return r, g, b, a
 	}
 }
 
 // blocks averages blocks of k by k pixels; the last row and column may be of fewer.
 func blocks(src image.Image, k int) *image.RGBA {
-	b, at := src.Bounds(), pixelsOf(src)
+	b, of := src.Bounds(), sumsOf(src)
 	w, h := (b.Dx()+k-1)/k, (b.Dy()+k-1)/k
 	dst := image.NewRGBA(image.Rect(0, 0, w, h))
 	for y := range h {
@@ -65,10 +88,8 @@ func blocks(src image.Image, k int) *image.RGBA {
 			x0, x1 := b.Min.X+x*k, min(b.Min.X+(x+1)*k, b.Max.X)
 			var sr, sg, sb, sa uint32
 			for yy := y0; yy < y1; yy++ {
-				for xx := x0; xx < x1; xx++ {
-					r, g, b, a := at(xx, yy)
-					sr, sg, sb, sa = sr+r, sg+g, sb+b, sa+a
-				}
+				r, g, b, a := of(yy, x0, x1)
+				sr, sg, sb, sa = sr+r, sg+g, sb+b, sa+a
 			}
 			n := uint32((y1 - y0) * (x1 - x0))
 			row[4*x], row[4*x+1], row[4*x+2], row[4*x+3] = uint8(sr/n), uint8(sg/n), uint8(sb/n), uint8(sa/n)
@@ -98,10 +119,12 @@ func Upright(src *image.RGBA, orientation int) *image.RGBA {
 	if orientation >= 5 {
 		dst = image.NewRGBA(image.Rect(0, 0, h, w))
 	}
+	// Along a row of the file one steps evenly through the upright picture.
+	step := dst.PixOffset(place(1, 0)) - dst.PixOffset(place(0, 0))
 	for y := range h {
-		for x := range w {
-			dx, dy := place(x, y)
-			copy(dst.Pix[dst.PixOffset(dx, dy):][:4], src.Pix[src.PixOffset(x, y):][:4])
+		to := dst.PixOffset(place(0, y))
+		for row := src.Pix[y*src.Stride : y*src.Stride+4*w]; len(row) > 0; row, to = row[4:], to+step {
+			copy(dst.Pix[to:to+4], row)
 		}
 	}
 	return dst

@@ -29,6 +29,7 @@ const filters = computed(() => [
   { title: 'what counts as rooted and grown on', value: 'life.' },
   { title: 'forecasts', value: 'growth.' },
   { title: 'potting up', value: 'potting.' },
+  { title: 'the air of a box', value: 'climate.' },
   { title: 'measuring on photos', value: 'rootphoto.' },
   { title: 'those I changed', value: 'changed' },
   ...(book.value?.groups.map((g) => ({ title: `chances of ${g.name.toLowerCase()}`, value: `wake.${g.key}.` })) ?? []),
