@@ -9,6 +9,7 @@ const views = async (page: Parameters<typeof cuttingByCode>[0]) => {
   return [
     { path: '/', ready: 'Glass cabinet, lower' },
     { path: '/offer', ready: 'What would raise it' },
+    { path: '/mix', ready: 'Fill in what is asked for' },
     { path: '/files', ready: 'Stem maps' },
     { path: `/prepare/${plan.id}`, ready: 'Cuts, from the tip down' },
     { path: '/mothers', ready: 'Philodendron verrucosum' },

@@ -71,6 +71,8 @@ var described = map[string]struct{ tag, says string }{
 	"keepPhoto":          {photosTag, "JPEG or PNG, up to 25 MB and 60 megapixels. The bytes are kept unchanged; the same photo twice is one, and any id it was sent under names it."},
 	"photo":              {photosTag, "As a JPEG of 320 or 1600 pixels, or in full size without where and by what it was taken; with location, the bytes as they came."},
 	"measure":            {photosTag, "With the interval that most likely holds each, as a look with these lines would be measured; nothing is kept."},
+	"calculators":        {bookTag, "Each with its formula, what it asks for and the hazards of what it is about."},
+	"solve":              {bookTag, "With the formula as it was worked out. A value that is missing, or that nobody asked for, is refused by its name."},
 	"handbook":           {bookTag, "What differs between groups, kinds, schools, media and vessels is a column of their tables. Every number has its basis."},
 	"household":          {bookTag, "The zone that decides the day, and the half of the earth that decides the season."},
 	"plannerNumbers":     {bookTag, "As they are in use: the starting value, what the grower decided, and what their records say."},

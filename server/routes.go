@@ -166,6 +166,7 @@ func Routes(api huma.API, g *propagation.Garden) {
 	cutRoutes(api, g)
 	photoRoutes(api, g)
 	fileRoutes(api, g)
+	mixRoutes(api, g)
 	factRoutes(api, g)
 	describe(api)
 }

@@ -95,7 +95,7 @@ func TestClimateFromAScript(t *testing.T) {
 }
 
 func TestSolveFromAScript(t *testing.T) {
-	var a solution.Answer
+	var a solution.Solved
 	require.NoError(t, run(t, solveCommand(), `{"calculator": "dilute", "values": {"stock": 1000, "target": 300, "final_ml": 100}}`, &a))
 	require.InDelta(t, 30, a.Results[0].Value, 1e-12)
 	require.Contains(t, a.Shown, "100 ml x 300 / 1000 = 30 ml")

@@ -155,7 +155,7 @@ func TestEveryCalculatorIsSolved(t *testing.T) {
 		"label_per_l": 2, "share": 0.25, "top_mm": 90, "bottom_mm": 68, "height_mm": 85, "fill_mm": 75, "pots": 3, "settling": 0.15, "width_mm": 90, "spacing_mm": 25, "margin_mm": 10, "molar_mass_g": 203.241,
 	}
 	for _, c := range Calculators() {
-		q := Question{Calculator: c.Key, Values: map[string]float64{}, Parts: []float64{1, 1, 1}, From: Percent, To: PPM}
+		q := Task{Calculator: c.Key, Values: map[string]float64{}, Parts: []float64{1, 1, 1}, From: Percent, To: PPM}
 		for _, f := range c.Fields {
 			v, ok := usual[f.Key]
 			require.True(t, ok, f.Key)
@@ -166,7 +166,7 @@ func TestEveryCalculatorIsSolved(t *testing.T) {
 		require.NotEmpty(t, a.Results, c.Key)
 		require.NotEmpty(t, a.Shown, c.Key)
 		for _, f := range c.Fields {
-			without := Question{Calculator: c.Key, Values: map[string]float64{}}
+			without := Task{Calculator: c.Key, Values: map[string]float64{}}
 			for k, v := range q.Values {
 				if k != f.Key {
 					without.Values[k] = v
@@ -179,6 +179,6 @@ func TestEveryCalculatorIsSolved(t *testing.T) {
 		_, err = Solve(q)
 		require.Equal(t, "luck", plant.Refusals(err)[0].Field)
 	}
-	_, err := Solve(Question{Calculator: "alchemy"})
+	_, err := Solve(Task{Calculator: "alchemy"})
 	require.Contains(t, err.Error(), "dilute")
 }

@@ -115,6 +115,7 @@ onKeyStroke((e) => {
       <router-link to="/numbers">Where every number comes from</router-link>
       <router-link to="/offer">Is a piece worth it?</router-link>
       <router-link to="/bring-in">Bring in a piece</router-link>
+      <router-link to="/mix">Mixing corner</router-link>
       <router-link to="/files">In and out</router-link>
       <router-link to="/about">About</router-link>
       <button type="button" @click="measuring = true">

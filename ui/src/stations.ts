@@ -75,6 +75,13 @@ export const stations: Station[] = [
     load: () => import('./stations/numbers/NumbersStation.vue'),
     reads: () => ['/api/planner-numbers'],
   },
+  {
+    path: '/mix',
+    name: 'mix',
+    title: 'Mixing corner',
+    load: () => import('./stations/mix/MixStation.vue'),
+    reads: () => ['/api/calculators'],
+  },
   { path: '/about', name: 'about', title: 'About', load: () => import('./stations/about/AboutStation.vue') },
   { path: '/:anything(.*)*', name: 'nowhere', title: 'Not here', load: () => import('./kit/NotHere.vue') },
 ]

@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calculators": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What the mixing corner works out
+         * @description Each with its formula, what it asks for and the hazards of what it is about.
+         */
+        get: operations["calculators"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cut-backs": {
         parameters: {
             query?: never;
@@ -760,6 +780,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/solve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work out a dilution, a mix, a volume; nothing is kept
+         * @description With the formula as it was worked out. A value that is missing, or that nobody asked for, is refused by its name.
+         */
+        post: operations["solve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stems/{id}": {
         parameters: {
             query?: never;
@@ -920,6 +960,12 @@ export interface components {
             label: string;
             means: string;
         };
+        Amount: {
+            label: string;
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
         Answer: {
             label: string;
             look: components["schemas"]["Look"];
@@ -1007,6 +1053,16 @@ export interface components {
             bud: "dormant" | "swelling" | "shooting" | "leaf_open";
             /** Format: int64 */
             node: number;
+        };
+        Calculator: {
+            asks_parts: boolean;
+            asks_square: boolean;
+            asks_units: boolean;
+            fields: components["schemas"]["Field"][];
+            formula: string;
+            hazards: string[];
+            key: string;
+            title: string;
         };
         Caution: {
             key: string;
@@ -1187,6 +1243,11 @@ export interface components {
         };
         FactsIn: {
             facts: components["schemas"]["SentFact"][];
+        };
+        Field: {
+            key: string;
+            label: string;
+            unit: string;
         };
         FieldError: {
             field: string;
@@ -2215,6 +2276,10 @@ export interface components {
             /** Format: double */
             width_mm: number;
         };
+        Solved: {
+            results: components["schemas"]["Amount"][];
+            shown: string;
+        };
         Span: {
             /** Format: double */
             high: number;
@@ -2312,6 +2377,18 @@ export interface components {
             /** Format: int64 */
             node: number;
             why: string;
+        };
+        Task: {
+            calculator: string;
+            /** @enum {string} */
+            from?: "percent" | "ppm" | "mg_per_l" | "g_per_l";
+            parts?: number[];
+            square?: boolean;
+            /** @enum {string} */
+            to?: "percent" | "ppm" | "mg_per_l" | "g_per_l";
+            values: {
+                [key: string]: number;
+            };
         };
         Tick: {
             done: boolean;
@@ -2462,6 +2539,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CuttingPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calculators: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calculator"][];
                 };
             };
             /** @description Not Found */
@@ -5170,6 +5312,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    solve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Task"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Solved"];
                 };
             };
             /** @description Not Found */

@@ -19,6 +19,9 @@ export const queryClient = new QueryClient({
 export const useHandbook = () =>
   useQuery({ queryKey: ['handbook'], queryFn: () => take(api.GET('/api/handbook')), staleTime: Infinity })
 
+export const useCalculators = () =>
+  useQuery({ queryKey: ['calculators'], queryFn: () => take(api.GET('/api/calculators')), staleTime: Infinity })
+
 export const useShelf = () => useQuery({ queryKey: ['shelf'], queryFn: () => take(api.GET('/api/shelf')) })
 
 export const useMothers = () => useQuery({ queryKey: ['mothers'], queryFn: () => take(api.GET('/api/mothers')) })

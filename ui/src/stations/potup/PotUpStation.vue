@@ -124,7 +124,7 @@ async function save() {
             {{ (advice.mix_why[0] ?? '').toUpperCase() + advice.mix_why.slice(1) }}:
             <template v-for="(m, i) in advice.mix" :key="m.name"
               ><template v-if="i">, </template><b>{{ Math.round(m.ml) }} ml</b> {{ m.name }}</template
-            >. Never compact it.
+            >. Never compact it. <router-link :to="{ name: 'mix', query: { of: 'parts' } }">Mix for several pots</router-link>
           </p>
           <p class="soft">{{ said(advice.how) }}</p>
           <details>

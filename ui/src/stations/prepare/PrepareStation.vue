@@ -119,6 +119,9 @@ async function confirm() {
               <CautionNotes :hazards="s.hazards" />
             </li>
           </ul>
+          <p v-if="ph.key === 'wounds'" class="soft">
+            A solution to dip in: <router-link :to="{ name: 'mix', query: { of: 'dilute' } }">thin the stock</router-link>.
+          </p>
           <template v-if="ph.key === 'cut'">
             <p v-if="plan.cut_on" class="soft" role="status">Cut on {{ bothDates(plan.cut_on) }}.</p>
             <div v-else class="row">
