@@ -6,6 +6,7 @@ import (
 
 	"clearjar/core/number"
 	"clearjar/core/plant"
+	"clearjar/core/solution"
 )
 
 // Numbers of this package.
@@ -59,12 +60,14 @@ func (p Pot) Check() error {
 	return nil
 }
 
-// FrustumML is the volume in ml of a round pot filled to heightMM above its inner bottom.
-// V = pi h / 12 (D^2 + D d + d^2), D being the width at the fill height.
+// FrustumML is the volume in ml of a round pot filled to heightMM above its inner bottom, see [solution.Container];
+// 0 for a pot without sizes.
 func (p Pot) FrustumML(heightMM float64) float64 {
-	h := math.Max(0, math.Min(heightMM, p.DepthMM))
-	d := p.BottomMM + (p.TopMM-p.BottomMM)*h/p.DepthMM
-	return math.Pi * h / 12 * (d*d + d*p.BottomMM + p.BottomMM*p.BottomMM) / 1000
+	ml, err := solution.Container{TopMM: p.TopMM, BottomMM: p.BottomMM, HeightMM: p.DepthMM}.VolumeML(math.Max(0, heightMM))
+	if err != nil {
+		return 0
+	}
+	return ml
 }
 
 // Part is one ingredient of a mix and its share of the volume.

@@ -7,9 +7,13 @@ let running = false
 const idle = (work: () => void) =>
   typeof requestIdleCallback === 'function' ? requestIdleCallback(work, { timeout: 400 }) : setTimeout(work, 30)
 function run() {
-  later.shift()?.()
-  running = later.length > 0
-  if (running) idle(run)
+  try {
+    later.shift()?.()
+  } finally {
+    // One that fails holds up no other.
+    running = later.length > 0
+    if (running) idle(run)
+  }
 }
 /** Does it when there is time, in its turn. */
 export function whenIdle(work: () => void) {
