@@ -153,6 +153,7 @@ func TestEveryCalculatorIsSolved(t *testing.T) {
 	usual := map[string]float64{
 		"stock": 1000, "target": 300, "final_ml": 100, "value": 0.8, "mg_per_l": 100, "volume_ml": 500, "purity": 0.95, "high": 500, "low": 100, "total": 1000,
 		"label_per_l": 2, "share": 0.25, "top_mm": 90, "bottom_mm": 68, "height_mm": 85, "fill_mm": 75, "pots": 3, "settling": 0.15, "width_mm": 90, "spacing_mm": 25, "margin_mm": 10, "molar_mass_g": 203.241,
+		"level_mm": 60, "stems": 2, "thickness_mm": 8, "depth_mm": 40,
 	}
 	for _, c := range Calculators() {
 		q := Task{Calculator: c.Key, Values: map[string]float64{}, Parts: []float64{1, 1, 1}, From: Percent, To: PPM}
@@ -181,4 +182,18 @@ func TestEveryCalculatorIsSolved(t *testing.T) {
 	}
 	_, err := Solve(Task{Calculator: "alchemy"})
 	require.Contains(t, err.Error(), "dilute")
+}
+
+// published: Archimedes. Without stems it is a cylinder; what the stems take up is not poured in.
+func TestStemsTakeUpTheirOwnWater(t *testing.T) {
+	bare, rise, err := JarWater(80, 60, 0, 0, 0)
+	same(t, math.Pi/4*80*80*60/1000, bare, err)
+	require.Zero(t, rise)
+	full, rise, err := JarWater(80, 60, 3, 10, 50)
+	same(t, bare-3*math.Pi/4*100*50/1000, full, err)
+	require.InDelta(t, 3*100*50/6400.0, rise, 1e-12)
+	_, _, err = JarWater(80, 60, 1, 8, 70)
+	require.Equal(t, "depth_mm", plant.Refusals(err)[0].Field)
+	_, _, err = JarWater(30, 60, 9, 10, 20)
+	require.Equal(t, "stems", plant.Refusals(err)[0].Field)
 }

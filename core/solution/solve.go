@@ -169,6 +169,30 @@ var calculators = []Calculator{
 		},
 	},
 	{
+		Key: "peroxide", Title: "Thin peroxide", Formula: "stock ml = final ml x wanted / stock, in percent as the bottle says",
+		Fields:  []Field{{"stock", "The bottle", "%"}, {"target", "Wanted", "%"}, ml("final_ml", "Made in all")},
+		Hazards: chemicals,
+		solve: func(v values) (Solved, error) {
+			d, err := Dilute(v.of("stock"), v.of("target"), v.of("final_ml"))
+			return Solved{
+				[]Amount{{"from the bottle", d.StockML, "ml"}, {"water", d.DiluentML, "ml"}},
+				fmt.Sprintf("%g ml x %g %% / %g %% = %.4g ml from the bottle, the rest water", v.of("final_ml"), v.of("target"), v.of("stock"), d.StockML),
+			}, err
+		},
+	},
+	{
+		Key: "jar_water", Title: "Water for a jar", Formula: "ml = pi / 4 (width^2 x level - stems x thickness^2 x depth) / 1000",
+		Fields:  []Field{mm("width_mm", "Width inside"), mm("level_mm", "Water stands at"), {"stems", "Stems", ""}, mm("thickness_mm", "Thickness of a stem"), mm("depth_mm", "Depth under water")},
+		Hazards: nil,
+		solve: func(v values) (Solved, error) {
+			x, rise, err := JarWater(v.of("width_mm"), v.of("level_mm"), v.of("stems"), v.of("thickness_mm"), v.of("depth_mm"))
+			return Solved{
+				[]Amount{{"water to pour in", x, "ml"}, {"the stems lift it by", rise, "mm"}},
+				fmt.Sprintf("pi / 4 x (%g^2 x %g - %g x %g^2 x %g) / 1000 = %.4g ml", v.of("width_mm"), v.of("level_mm"), v.of("stems"), v.of("thickness_mm"), v.of("depth_mm"), x),
+			}, err
+		},
+	},
+	{
 		Key: "molar", Title: "Strength in mol", Formula: "mmol/l = mg/l / molar mass",
 		Fields:  []Field{{"mg_per_l", "Strength", "mg/l"}, {"molar_mass_g", "Molar mass", "g/mol"}},
 		Hazards: nil,

@@ -77,3 +77,24 @@ func Feed(labelPerL, share, volumeML float64) (float64, error) {
 	}
 	return labelPerL * share * volumeML / 1000, nil
 }
+
+// JarWater is the water in ml for a round jar of an inner width in which it is to stand levelMM above the floor, with
+// stems of a thickness reaching depthMM under it: pi / 4 (width^2 level - stems thickness^2 depth). rise is by how many mm
+// the stems lift it: stems thickness^2 depth / width^2. Stems deeper than the water, or filling the jar, are refused.
+// published: the volume of a cylinder; a body under water displaces its own volume (Archimedes).
+func JarWater(widthMM, levelMM, stems, thicknessMM, depthMM float64) (ml, rise float64, err error) {
+	if err := allPositive(given{"width_mm", widthMM}, given{"level_mm", levelMM}); err != nil {
+		return 0, 0, err
+	}
+	if err := errors.Join(positive("stems", stems, true), positive("thickness_mm", thicknessMM, true), positive("depth_mm", depthMM, true)); err != nil {
+		return 0, 0, err
+	}
+	if depthMM > levelMM {
+		return 0, 0, plant.Refuse("depth_mm", "deeper than the water stands")
+	}
+	under := stems * thicknessMM * thicknessMM * depthMM
+	if stems*thicknessMM*thicknessMM >= widthMM*widthMM {
+		return 0, 0, plant.Refuse("stems", "that many of that thickness do not fit into the jar")
+	}
+	return math.Pi / 4 * (widthMM*widthMM*levelMM - under) / 1000, under / (widthMM * widthMM), nil
+}
