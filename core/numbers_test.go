@@ -10,6 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"clearjar/core"
+	"clearjar/core/care"
+	"clearjar/core/climate"
 	"clearjar/core/cutplan"
 	"clearjar/core/life"
 	"clearjar/core/number"
@@ -22,7 +24,7 @@ import (
 func TestEveryNumberHasItsPlaceOnTheTable(t *testing.T) {
 	require.NotEmpty(t, core.Rules)
 	listed := map[string]bool{}
-	for _, list := range [][]plant.Number{cutplan.Numbers(), readiness.Numbers(), potting.Numbers(), rootphoto.Numbers()} {
+	for _, list := range [][]plant.Number{cutplan.Numbers(), readiness.Numbers(), potting.Numbers(), rootphoto.Numbers(), climate.Numbers(), care.Numbers()} {
 		for _, n := range list {
 			listed[n.Key] = true
 		}
@@ -76,6 +78,10 @@ func TestEveryNumberMayBeChangedToEitherEnd(t *testing.T) {
 			what := fmt.Sprintf("%s = %g", n.Key, v)
 			l, today := anyLife(r)
 			l.Numbers = table
+			potted := l
+			potted.Potted = &life.Potting{On: today.AddDate(0, 0, -r.IntN(40))}
+			_, err = readiness.Judge(readiness.Of(potted, today, false), plant.FullRoots)
+			require.NoError(t, err, what)
 			for _, s := range plant.Schools() {
 				j, err := readiness.Judge(readiness.Of(l, today, r.IntN(2) == 0), s.Key)
 				require.NoError(t, err, what)
@@ -84,6 +90,12 @@ func TestEveryNumberMayBeChangedToEitherEnd(t *testing.T) {
 				if j.Forecast != nil {
 					finite(t, what, j.Forecast.ReachDay, j.Forecast.LowDay, j.Forecast.HighDay, j.Forecast.RateMMADay)
 				}
+			}
+			for _, sort := range plant.VesselSorts() {
+				v := care.Vessel{Kind: sort.Kind, Medium: l.Settings[0].Medium, Since: l.CutOn, Pieces: []care.Piece{{Code: "A1", Group: l.Group, Kind: l.Kind, CutOn: l.CutOn, SetOn: l.CutOn, RootedOn: &l.CutOn}}}
+				d := care.On(v, today, care.Where{Schools: care.Usual(), Numbers: table})
+				require.NotNil(t, d.Next, what)
+				require.Greater(t, plant.Days(today, *d.Next), 0, what)
 			}
 			won, tried, _ := l.Trial()
 			require.LessOrEqual(t, won, tried, what)

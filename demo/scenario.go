@@ -35,12 +35,12 @@ var vessels = []vessel{
 	{"Slim jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 68, DepthMM: 68, HeightMM: 108, WallMM: 2.5, FillMM: 80, Holds: 1}},
 	{"Preserve jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 92, DepthMM: 92, HeightMM: 130, WallMM: 3, FillMM: 78, Holds: 5}},
 	{"Tumbler", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 72, DepthMM: 72, HeightMM: 98, WallMM: 2, FillMM: 60, Holds: 2}},
-	{"Small moss box", upper, plant.Vessel{Kind: plant.MossBox, WidthMM: 104, DepthMM: 62, HeightMM: 92, WallMM: 1.2, FillMM: 80, Holds: 2}},
-	{"Long moss box", upper, plant.Vessel{Kind: plant.MossBox, WidthMM: 230, DepthMM: 120, HeightMM: 120, WallMM: 1.5, FillMM: 45, Holds: 6}},
-	{"Perlite cup", upper, plant.Vessel{Kind: plant.PerliteCup, WidthMM: 95, DepthMM: 95, HeightMM: 110, WallMM: 1, FillMM: 75, Holds: 3}},
-	{"Rhizome tray", lower, plant.Vessel{Kind: plant.MossBox, WidthMM: 260, DepthMM: 140, HeightMM: 110, WallMM: 1.5, FillMM: 45, Holds: 6}},
-	{"Comparison, moss", lower, plant.Vessel{Kind: plant.MossBox, WidthMM: 170, DepthMM: 110, HeightMM: 115, WallMM: 1.2, FillMM: 48, Holds: 4}},
-	{"Comparison, perlite", lower, plant.Vessel{Kind: plant.PerliteCup, WidthMM: 118, DepthMM: 118, HeightMM: 115, WallMM: 1, FillMM: 72, Holds: 4}},
+	{"Small moss box", upper, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 104, DepthMM: 62, HeightMM: 92, WallMM: 1.2, FillMM: 80, Holds: 2}},
+	{"Long moss box", upper, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 230, DepthMM: 120, HeightMM: 120, WallMM: 1.5, FillMM: 45, Holds: 6}},
+	{"Perlite cup", upper, plant.Vessel{Kind: plant.LiddedCup, WidthMM: 95, DepthMM: 95, HeightMM: 110, WallMM: 1, FillMM: 75, Holds: 3}},
+	{"Rhizome tray", lower, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 260, DepthMM: 140, HeightMM: 110, WallMM: 1.5, FillMM: 45, Holds: 6}},
+	{"Comparison, moss", lower, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 170, DepthMM: 110, HeightMM: 115, WallMM: 1.2, FillMM: 48, Holds: 4}},
+	{"Comparison, perlite", lower, plant.Vessel{Kind: plant.LiddedCup, WidthMM: 118, DepthMM: 118, HeightMM: 115, WallMM: 1, FillMM: 72, Holds: 4}},
 	{"Covered pot", lower, plant.Vessel{Kind: plant.CoveredPot, WidthMM: 95, DepthMM: 95, HeightMM: 88, WallMM: 2, FillMM: 76, Holds: 3}},
 }
 

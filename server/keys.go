@@ -29,6 +29,9 @@ type (
 	kindKeys    struct{}
 	coverKeys   struct{}
 	verdictKeys struct{}
+	actKeys     struct{}
+	signKeys    struct{}
+	stateKeys   struct{}
 )
 
 // each collects what is asked of every row.
@@ -60,6 +63,18 @@ func (coverKeys) keys() []plant.CoverKey {
 	return each(plant.Covers(), func(r plant.CoverRow) plant.CoverKey { return r.Key })
 }
 
+func (actKeys) keys() []plant.Act {
+	return each(plant.Acts(), func(r plant.ActRow) plant.Act { return r.Act })
+}
+
+func (signKeys) keys() []plant.Sign {
+	return each(plant.Signs(), func(r plant.SignRow) plant.Sign { return r.Sign })
+}
+
+func (stateKeys) keys() []plant.CoverState {
+	return each(plant.CoverStates(), func(r plant.CoverStateRow) plant.CoverState { return r.State })
+}
+
 func (verdictKeys) keys() []plant.Verdict {
 	return []plant.Verdict{plant.Wait, plant.LookAt, plant.Ready, plant.Overdue, plant.Rescue, plant.GrowingOn, plant.Done, plant.Lost}
 }
@@ -72,5 +87,8 @@ func listKeys(r huma.Registry) {
 	alias(plant.SchoolKey(""), keyed[plant.SchoolKey, schoolKeys]{})
 	alias(plant.PieceKind(""), keyed[plant.PieceKind, kindKeys]{})
 	alias(plant.CoverKey(""), keyed[plant.CoverKey, coverKeys]{})
+	alias(plant.Act(""), keyed[plant.Act, actKeys]{})
+	alias(plant.Sign(""), keyed[plant.Sign, signKeys]{})
+	alias(plant.CoverState(""), keyed[plant.CoverState, stateKeys]{})
 	alias(plant.Verdict(""), keyed[plant.Verdict, verdictKeys]{})
 }

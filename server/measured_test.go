@@ -87,7 +87,7 @@ func TestVesselOfTheDayDecidesTheInterval(t *testing.T) {
 	g := newGrower(t)
 	pieces, _ := g.pieces(20)
 	var box propagation.VesselView
-	g.ok("POST", "/api/vessels", door.NewVessel{ID: id(), Name: "Box", Place: "Sill", Vessel: plant.Vessel{Kind: "moss_box", WidthMM: 200, DepthMM: 150, HeightMM: 120, WallMM: 2, FillMM: 60, Holds: 6}}, &box)
+	g.ok("POST", "/api/vessels", door.NewVessel{ID: id(), Name: "Box", Place: "Sill", Vessel: plant.Vessel{Kind: "lidded_box", WidthMM: 200, DepthMM: 150, HeightMM: 120, WallMM: 2, FillMM: 60, Holds: 6}}, &box)
 	g.ok("POST", "/api/looks", tracedLook(pieces[0], 0), nil)
 	inWater := g.cutting(pieces[0].ID).Looks[0].Seen.Roots[0]
 	g.ok("POST", "/api/settings", door.Setting{ID: id(), CuttingID: pieces[0].ID, VesselID: box.ID, SetOn: now.AddDate(0, 0, -1), SetNodes: 1}, nil)

@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"clearjar/core/care"
 	"clearjar/core/plant"
 	"clearjar/propagation"
 	"clearjar/propagation/bench"
@@ -159,7 +160,19 @@ func TestEveryKindComesInByTheBatch(t *testing.T) {
 	) {
 		require.Equal(t, "kept", r.Outcome, "%d %+v", i, r.Problem)
 	}
-	require.Len(t, door.FactKinds(), 23, "a new kind is tried here too")
+	empty := id()
+	vessel.ID = empty
+	for i, r := range g.batch(
+		sent(t, "vessel", vessel),
+		sent(t, "care", door.Care{ID: id(), VesselID: empty, At: now, Acts: []plant.Act{plant.ChangeWater}, Seen: []plant.Sign{}}),
+		sent(t, "vessel_move", door.VesselMove{ID: id(), VesselID: empty, Place: "Cabinet", MovedOn: now}),
+		sent(t, "care_school", door.CareSchool{ID: id(), VesselID: &empty, About: care.OfWater, School: "every_2"}),
+		sent(t, "vessel_end", door.VesselEnd{ID: id(), VesselID: empty, EndedOn: now, How: "broken"}),
+	) {
+		require.Equal(t, "kept", r.Outcome, "%d %+v", i, r.Problem)
+		require.Contains(t, r.Touched.Vessels, empty)
+	}
+	require.Len(t, door.FactKinds(), 27, "a new kind is tried here too")
 }
 
 // A queue may come late, twice, in any order and in any parcels: what was decided last holds.

@@ -63,7 +63,7 @@ func TestMovingKeepsTheAgeAndChangesTheMedium(t *testing.T) {
 	c := g.cut(g.stem(g.mother(), 5))[0]
 	g.ok("POST", "/api/settings", setting(c, g.jar(1)), nil)
 	var box propagation.VesselView
-	g.ok("POST", "/api/vessels", door.NewVessel{ID: id(), Name: "Box", Place: "Cabinet", Vessel: plant.Vessel{Kind: plant.MossBox, WidthMM: 180, DepthMM: 100, HeightMM: 110, FillMM: 45, Holds: 4}}, &box)
+	g.ok("POST", "/api/vessels", door.NewVessel{ID: id(), Name: "Box", Place: "Cabinet", Vessel: plant.Vessel{Kind: plant.LiddedBox, WidthMM: 180, DepthMM: 100, HeightMM: 110, FillMM: 45, Holds: 4}}, &box)
 	move := setting(c, box)
 	move.SetOn = now.AddDate(0, 0, -2)
 	var moved conclude.ShelfCutting

@@ -71,11 +71,11 @@ func putRightRoutes(api huma.API, g *propagation.Garden) {
 			return show.Find(ctx, g, in.Asked)
 		})
 	type settingIn struct {
-		ID     string           `path:"id" format:"uuid"`
-		Vessel plant.VesselKind `path:"vessel"`
+		ID     string       `path:"id" format:"uuid"`
+		Medium plant.Medium `path:"medium"`
 	}
-	get(api, g, "howToSet", "/api/cuttings/{id}/setting/{vessel}", "How this piece is set in a kind of vessel",
+	get(api, g, "howToSet", "/api/cuttings/{id}/setting/{medium}", "How this piece is set in a medium",
 		func(ctx context.Context, g *propagation.Garden, in *settingIn) (plant.HowTo, error) {
-			return show.HowToSet(ctx, g, uuid.MustParse(in.ID), in.Vessel)
+			return show.HowToSet(ctx, g, uuid.MustParse(in.ID), in.Medium)
 		})
 }

@@ -68,7 +68,7 @@ func TestRecordsAreCorrectedAndTheOldValueStays(t *testing.T) {
 	require.Equal(t, []any{"Tall jar", 160.0}, []any{v.Name, v.HeightMM})
 	words.Holds = 1
 	require.Contains(t, g.refused(http.StatusUnprocessableEntity, "PUT", "/api/vessels/"+jar.ID.String(), door.Correction[door.VesselWords]{ID: id(), Becomes: words}).Detail, "2 stand in it")
-	words.Holds, words.Kind = 4, plant.MossBox
+	words.Holds, words.Medium = 4, plant.Moss
 	g.refused(http.StatusUnprocessableEntity, "PUT", "/api/vessels/"+jar.ID.String(), door.Correction[door.VesselWords]{ID: id(), Becomes: words})
 	var place propagation.Place
 	g.ok("PUT", "/api/places/"+v.PlaceID.String(), door.Correction[door.PlaceWords]{ID: id(), Becomes: door.PlaceWords{Name: "Attic"}}, &place)

@@ -82,6 +82,7 @@ func Routes(api huma.API, g *propagation.Garden) {
 		func(context.Context, *propagation.Garden, *struct{}) (show.Handbook, error) {
 			return show.Book(), nil
 		})
+	careRoutes(api, g)
 	get(api, g, "shelf", "/api/shelf", "Everything that stands, most urgent first",
 		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (show.Shelf, error) {
 			return show.ShelfNow(ctx, g)

@@ -141,7 +141,7 @@ func judgeCommand() *cobra.Command {
   set_nodes  how many nodes are in the medium
   node_mm    where each node sits above the base, such as [14, 54]; tells which are sound above rot
   kind       tip, stem, leaf_bud, wet_stick, leaf, division, rhizome, tuber, runner
-  vessel     jar, moss_box, perlite_cup or covered_pot, in place of medium
+  vessel     kind of vessel, such as jar or lidded_box, in place of medium: what is usually in it
   medium_on  when it came into this medium, if later than set_on
   leaf_kept  true or false: whether a leaf feeds it
   cover      none, vented, ajar or on

@@ -69,7 +69,7 @@ func TestJudgeFromAScript(t *testing.T) {
 	require.Error(t, run(t, judgeCommand(), in(`, "rot_mm": -4`), &j))
 	late := strings.Replace(in(""), `"today": "2026-06-10`, `"kind": "leaf_bud", "leaf_kept": false, "cover": "on", "today": "2026-05-10`, 1)
 	require.ErrorContains(t, run(t, judgeCommand(), late, &j), "lies after today")
-	byVessel := strings.Replace(in(""), `"medium": "perlite"`, `"vessel": "perlite_cup", "kind": "stem", "leaf_kept": true, "cover": "vented"`, 1)
+	byVessel := strings.Replace(in(""), `"medium": "perlite"`, `"vessel": "lidded_cup", "kind": "stem", "leaf_kept": true, "cover": "vented"`, 1)
 	require.NoError(t, run(t, judgeCommand(), byVessel, &j))
 	require.Equal(t, plant.Ready, j.Verdict)
 }
@@ -101,4 +101,25 @@ func TestSolveFromAScript(t *testing.T) {
 	require.Contains(t, a.Shown, "100 ml x 300 / 1000 = 30 ml")
 	require.ErrorContains(t, run(t, solveCommand(), `{"calculator": "dilute", "values": {"stock": 1, "target": 300, "final_ml": 100}}`, &a), "stronger than the stock")
 	require.ErrorContains(t, run(t, solveCommand(), `{"calculator": "dilute", "values": {"stock": 1}}`, &a), "is missing")
+}
+
+func TestDueFromAScript(t *testing.T) {
+	var out []dueOut
+	in := func(visits, more string) string {
+		return `{"at": "2026-11-20T09:00:00+01:00", "vessels": [{"id": "7", "kind": "jar", "since": "2026-11-05T09:00:00+01:00", "visits": [` + visits + `],
+			"pieces": [{"code": "CIS-A5", "group": "soft_climber", "kind": "stem", "set_on": "2026-11-05T09:00:00+01:00"}]}]` + more + `}`
+	}
+	require.NoError(t, run(t, dueCommand(), in("", ""), &out))
+	require.Equal(t, "7", out[0].ID)
+	require.Equal(t, plant.ChangeWater, out[0].Tasks[0].Act)
+	require.True(t, out[0].Tasks[0].Late)
+	done := `{"at": "2026-11-19T20:00:00+01:00", "acts": ["change_water"]}`
+	require.NoError(t, run(t, dueCommand(), in(done, ""), &out))
+	require.Empty(t, out[0].Tasks)
+	require.NoError(t, run(t, dueCommand(), in(done, `, "schools": {"look": "daily"}, "zone": "Europe/Vienna"`), &out))
+	require.Equal(t, plant.Glance, out[0].Tasks[0].Act)
+	require.ErrorContains(t, run(t, dueCommand(), in(`{"at": "2026-11-19T20:00:00+01:00", "acts": ["air"]}`, ""), &out), "vessels[0] 7: visits[0]")
+	require.ErrorContains(t, run(t, dueCommand(), in("", `, "schools": {"water": "weekly"}`), &out), "weekly")
+	require.ErrorContains(t, run(t, dueCommand(), in("", `, "zone": "Mars"`), &out), "Mars")
+	require.ErrorContains(t, run(t, dueCommand(), `{}`, &out), "which instant")
 }

@@ -37,6 +37,8 @@ type Group struct {
 	Cover CoverKey `json:"cover,omitempty"`
 	// Mix is the potting mix its roots want, a key of the mixes of potting.
 	Mix string `json:"mix"`
+	// DryUntilRoots: it gets no water at all before it has roots.
+	DryUntilRoots bool `json:"dry_until_roots"`
 	// CallusHours is how long a cut face dries before it is set; zero for straight in.
 	CallusHours Span `json:"callus_hours"`
 	// Succulent: thick leaves that callus before they are set.
@@ -130,7 +132,7 @@ var groups = func() []Group {
 			Key: "rosette_succulent", Name: "Rosette succulents", Members: "Echeveria",
 			Kinds: kinds(LeafPiece, Tip), Media: media(Mix), FirstRootsDays: Span{21, 10, 45}, PotUpDays: Span{60, 30, 120},
 			RootColours: roots(Pink, White), Hazards: hazards(), Note: "Dry mix after callus; wait for roots before water.", Basis: Practice, School: EarlyRoots, Keeping: Dry, Cover: NoCover, Mix: "gritty", Wake: wake(0.20, 0.30, 0.50, 0.65),
-			CallusHours: Span{Mid: 24, Low: 24, High: 48}, Succulent: true, RotsClosed: true,
+			CallusHours: Span{Mid: 24, Low: 24, High: 48}, Succulent: true, RotsClosed: true, DryUntilRoots: true,
 		},
 		{
 			Key: "heart_vine", Name: "Heart vines", Members: "Ceropegia",

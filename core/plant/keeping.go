@@ -28,23 +28,26 @@ type CoverRow struct {
 	Text string   `json:"text"`
 	// Shut: it stays shut; one looks through it.
 	Shut bool `json:"shut"`
+	// State is how it stands; Airs: a shut one is lifted every couple of days.
+	State CoverState `json:"state"`
+	Airs  bool       `json:"airs"`
+}
+
+var coverRows = []CoverRow{
+	{Lidded, "Lid on, light seal. Look through the lid weekly; do not open it.", true, CoverOn, false},
+	{Vented, "A lid with a few small holes: it airs itself.", false, CoverVented, false},
+	{Aired, "Lid on, without holes, and opened now and then: too wet rots.", false, CoverOn, true},
+	{Ajar, "Lid ajar: it rots when it stands wet and closed.", false, CoverAjar, false},
+	{Glass, "Cover with a clear jar, bottle or bag; let the top dry before watering again.", false, CoverOn, true},
+	{NoCover, "No cover: it rots when it stands wet and closed.", false, CoverOff, false},
 }
 
 // Covers is the table of covers.
-func Covers() []CoverRow {
-	return []CoverRow{
-		{Lidded, "Lid on, light seal. Look through the lid weekly; do not open it.", true},
-		{Vented, "A lid with a few small holes: it airs itself.", false},
-		{Aired, "Lid on, without holes, and opened now and then: too wet rots.", false},
-		{Ajar, "Lid ajar: it rots when it stands wet and closed.", false},
-		{Glass, "Cover with a clear jar, bottle or bag; let the top dry before watering again.", false},
-		{NoCover, "No cover: it rots when it stands wet and closed.", false},
-	}
-}
+func Covers() []CoverRow { return append([]CoverRow{}, coverRows...) }
 
 // Row finds the table row of a cover.
 func (k CoverKey) Row() CoverRow {
-	for _, c := range Covers() {
+	for _, c := range coverRows {
 		if c.Key == k {
 			return c
 		}

@@ -2,8 +2,8 @@ package plant
 
 import "clearjar/core/number"
 
-// MediumRow is one medium with all that differs between media, and the vessel that usually holds it. A new
-// medium is one row here, and one pattern to draw it by.
+// MediumRow is one medium with all that differs between media. A new medium is one row here, and one pattern to
+// draw it by.
 type MediumRow struct {
 	Medium Medium `json:"medium"`
 	// Hidden: roots are not seen without opening or digging.
@@ -24,18 +24,32 @@ type MediumRow struct {
 	// ready says how it is made ready and kept, the first rule that holds; place how a stem piece goes in.
 	ready []settingRow
 	place []string
-	// vessel is what usually holds it.
-	vessel VesselSort
+	// GlanceEvery is how many days pass at most between two glances through the wall, where the grower goes by the medium.
+	GlanceEvery Number `json:"glance_every"`
+	// FeelCovered and FeelOpen are how many days pass before one sees whether it is dry, under a cover and without one;
+	// 0 where nobody does.
+	FeelCovered Number `json:"feel_covered"`
+	FeelOpen    Number `json:"feel_open"`
+	// Moisten is what is done when it is dry.
+	Moisten Act `json:"moisten"`
+	// Stays: what has rooted in it stays, and is got used to drier air in its vessel.
+	Stays bool `json:"stays"`
+	// UntilShoot: nobody opens or digs before a shoot shows. Otherwise one leaves it alone until first roots may be there.
+	UntilShoot bool `json:"until_shoot"`
+	// Fill names how high it stands in a vessel.
+	Fill string `json:"fill"`
 }
 
 var media = []MediumRow{
 	{
 		Medium: Water, Liquid: true, Hazards: hazards(),
-		LookEvery: lookEvery(Water, 7, Assumed("a weekly measurement; a glance is daily")),
-		Rots:      rots(Water, "in water", 0.04, "about one in twenty"),
-		ready:     []settingRow{{say: []string{"Clean water, filtered or rested."}}},
-		place:     []string{"One or two nodes under water; every blade and petiole above it.", "Base down: a piece set upside down fails."},
-		vessel:    VesselSort{Kind: Jar, Shape: "jar", Label: "water jar", Fill: "water level", Usual: Vessel{Jar, 80, 80, 120, 2.5, 80, 2}, FloorMM: 6, Taper: 1, Round: true},
+		LookEvery:   lookEvery(Water, 7, Assumed("a weekly measurement; a glance is daily")),
+		Rots:        rots(Water, "in water", 0.04, "about one in twenty"),
+		ready:       []settingRow{{say: []string{"Clean water, filtered or rested."}}},
+		place:       []string{"One or two nodes under water; every blade and petiole above it.", "Base down: a piece set upside down fails."},
+		GlanceEvery: glanceEvery(Water, 3, Assumed("a glance in passing is daily; this is when it is asked for")),
+		FeelCovered: feel("covered", Water, 0), FeelOpen: feel("open", Water, 0), Moisten: TopUp,
+		Fill: "water level",
 	},
 	{
 		Medium: Moss, Hidden: true, Tugs: true, Cover: Lidded, Hazards: hazards(MossFungus),
@@ -45,16 +59,20 @@ var media = []MediumRow{
 			{keepings: inDry, say: []string{"Moss barely damp: soak it, then wring it as dry as it goes."}},
 			{say: []string{"Soak the moss, then wring it until only a few drops fall."}},
 		},
-		place:  []string{"Press node and aerial root against the moss, bud facing up; do not bury the piece."},
-		vessel: VesselSort{Kind: MossBox, Shape: "box", Label: "moss box", Fill: "height of the moss", Usual: Vessel{MossBox, 180, 110, 110, 1.5, 45, 5}, FloorMM: 2, Taper: 1},
+		place:       []string{"Press node and aerial root against the moss, bud facing up; do not bury the piece."},
+		GlanceEvery: glanceEvery(Moss, 7, Practice),
+		FeelCovered: feel("covered", Moss, 0), FeelOpen: feel("open", Moss, 2), Moisten: MistLeaves,
+		Fill: "height of the moss",
 	},
 	{
 		Medium: Perlite, Hidden: true, Tugs: true, Hazards: hazards(PerliteDust),
-		LookEvery: lookEvery(Perlite, 14, Assumed("roots are hidden; look by the shoot")),
-		Rots:      rots(Perlite, "in perlite", 0.03, "airy, clean, little mould"),
-		ready:     []settingRow{{say: []string{"Damp the perlite first and make the hole first: it is abrasive. Damp through, drains freely."}}},
-		place:     []string{"Bury the base to just below the next node; blades stay out."},
-		vessel:    VesselSort{Kind: PerliteCup, Shape: "cup", Label: "perlite cup", Fill: "height of the perlite", Usual: Vessel{PerliteCup, 95, 95, 110, 1, 75, 3}, FloorMM: 2, Taper: 0.84, Round: true},
+		LookEvery:   lookEvery(Perlite, 14, Assumed("roots are hidden; look by the shoot")),
+		Rots:        rots(Perlite, "in perlite", 0.03, "airy, clean, little mould"),
+		ready:       []settingRow{{say: []string{"Damp the perlite first and make the hole first: it is abrasive. Damp through, drains freely."}}},
+		place:       []string{"Bury the base to just below the next node; blades stay out."},
+		GlanceEvery: glanceEvery(Perlite, 7, Assumed("as moss")), UntilShoot: true,
+		FeelCovered: feel("covered", Perlite, 10), FeelOpen: feel("open", Perlite, 4), Moisten: GiveWater,
+		Fill: "height of the perlite",
 	},
 	{
 		Medium: Mix, Hidden: true, Tugs: true, Cover: Glass, Hazards: hazards(PeatDust),
@@ -66,13 +84,25 @@ var media = []MediumRow{
 			{kinds: []PieceKind{LeafPiece}, say: []string{"Mix damp, not wet: stand a soaked pot on newspaper for a quarter of an hour and it draws the surplus."}},
 			{say: []string{"Make the hole with a stick. Water until it drains, then let the top dry before watering again."}},
 		},
-		place:  []string{"Set two or more nodes, firm lightly; blades stay out."},
-		vessel: VesselSort{Kind: CoveredPot, Shape: "pot", Label: "covered pot", Fill: "height of the mix", Usual: Vessel{CoveredPot, 95, 95, 90, 2, 78, 3}, FloorMM: 2, Taper: 0.78, Round: true},
+		place:       []string{"Set two or more nodes, firm lightly; blades stay out."},
+		GlanceEvery: glanceEvery(Mix, 7, Assumed("as moss")), UntilShoot: true, Stays: true,
+		FeelCovered: feel("covered", Mix, 7), FeelOpen: feel("open", Mix, 3), Moisten: GiveWater,
+		Fill: "height of the mix",
 	},
 }
 
 func lookEvery(m Medium, days float64, b Basis) Number {
 	return number.Define(Number{Key: "readiness.look_every." + string(m), Label: "Days between looks in " + string(m), Value: days, Low: 1, High: 365, Unit: "days", Basis: b})
+}
+
+func glanceEvery(m Medium, days float64, b Basis) Number {
+	return number.Define(Number{Key: "care.glance." + string(m), Label: "A glance at " + string(m) + " at least every", Value: days, Low: 1, High: 60, Unit: "days", Basis: b})
+}
+
+// feel is how long one waits before seeing whether a medium is dry. Nobody published it: a cover keeps mix moist for a
+// week and more, without one it dries in days.
+func feel(how string, m Medium, days float64) Number {
+	return number.Define(Number{Key: "care.feel_" + how + "." + string(m), Label: "See whether " + string(m) + " is dry, " + how + ", every", Value: days, Low: 0, High: 60, Unit: "days", Basis: Assumed("0: not asked for")})
 }
 
 func rots(m Medium, where string, chance float64, why string) Number {

@@ -14,19 +14,19 @@ func TestAMediumIsOneRow(t *testing.T) {
 		Medium: "pumice", Hidden: true, Tugs: true, Hazards: hazards(PerliteDust), like: Perlite,
 		LookEvery: Number{Key: "readiness.look_every.pumice", Value: 14}, Rots: Number{Key: "cutplan.rot_pumice", Value: 0.03},
 		ready: []settingRow{{say: []string{"Rinse it."}}}, place: []string{"Bury the base."},
-		vessel: VesselSort{Kind: "pumice_cup", Shape: "cup", Label: "pumice cup", Fill: "height of the pumice", Usual: Vessel{"pumice_cup", 95, 95, 110, 1, 75, 3}, FloorMM: 2, Taper: 0.84, Round: true},
+		GlanceEvery: Number{Key: "care.glance.pumice", Value: 7}, Moisten: GiveWater, Fill: "height of the pumice",
 	})
 	require.True(t, Medium("pumice").Known())
-	sort, ok := VesselKind("pumice_cup").Sort()
-	require.True(t, ok)
-	require.Equal(t, Medium("pumice"), sort.Medium)
-	require.NotEmpty(t, sort.Cautions)
-	require.NoError(t, sort.Usual.Check())
+	for _, sort := range VesselSorts() {
+		v := sort.Usual
+		v.Medium = "pumice"
+		require.NoError(t, v.Check(), sort.Kind)
+	}
 	for _, g := range Groups() {
 		require.InDelta(t, g.WakeIn(Perlite), g.WakeIn("pumice"), 0, g.Key)
 		require.Greater(t, g.WakeIn("pumice"), 0.0, g.Key)
 		for _, k := range KindRows() {
-			how, err := HowToSet(g, k.Kind, "", "pumice_cup")
+			how, err := HowToSet(g, k.Kind, "", "pumice")
 			require.NoError(t, err)
 			require.Equal(t, "Rinse it.", how.Steps[0], "%s %s", g.Key, k.Kind)
 			require.GreaterOrEqual(t, len(how.Steps), 2, "%s %s", g.Key, k.Kind)

@@ -1,6 +1,6 @@
 package plant
 
-// HowTo is how one piece is set in one kind of vessel.
+// HowTo is how one piece is set in one medium.
 type HowTo struct {
 	Pose  Pose     `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown"`
 	Steps []string `json:"steps"`
@@ -62,16 +62,15 @@ var shows = map[Pose]string{
 	Crown:      "It stands as it grew, roots in, shoots out.",
 }
 
-// HowToSet says how a piece of the group is set in a vessel of the kind. An unknown vessel is refused.
-func HowToSet(g Group, kind PieceKind, form LeafForm, in VesselKind) (HowTo, error) {
-	sort, ok := in.Sort()
-	if !ok {
-		return HowTo{}, Refuse("vessel", "%q is not a vessel", in)
+// HowToSet says how a piece of the group is set in a medium. An unknown medium is refused.
+func HowToSet(g Group, kind PieceKind, form LeafForm, in Medium) (HowTo, error) {
+	if !in.Known() {
+		return HowTo{}, Refuse("medium", "%q is not a medium", in)
 	}
 	pose := PoseOf(g, kind, form)
-	cover := g.CoverOver(sort.Medium, pose)
+	cover := g.CoverOver(in, pose)
 	s := HowTo{Pose: pose, Steps: []string{}, Cover: cover.Row(), Uncovered: cover.Open(), Shows: shows[pose], Basis: Practice}
-	medium := sort.Medium.Row()
+	medium := in.Row()
 	for _, table := range [][]settingRow{medium.ready, append(append([]settingRow{}, placing...), settingRow{say: medium.place})} {
 		for _, r := range table {
 			if r.holds(pose, medium.Liquid, g.Keeping, kind, form) {
@@ -86,12 +85,12 @@ func HowToSet(g Group, kind PieceKind, form LeafForm, in VesselKind) (HowTo, err
 	if medium.Hidden {
 		s.Steps = append(s.Steps, checking(g, pose))
 	}
-	if !g.Suits(sort.Medium) {
+	if !g.Suits(in) {
 		names := make([]string, len(g.Media))
 		for i, m := range g.Media {
 			names[i] = string(m)
 		}
-		s.Unusual = g.Name + " are not usually rooted in " + string(sort.Medium) + ": " + Listed(names) + " first."
+		s.Unusual = g.Name + " are not usually rooted in " + string(in) + ": " + Listed(names) + " first."
 	}
 	s.Cautions = CautionsFor(append(append([]HazardKey{}, medium.Hazards...), g.Hazards...)...)
 	return s, nil

@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-func howTo(t *testing.T, group string, kind PieceKind, form LeafForm, in VesselKind) (HowTo, string) {
+func howTo(t *testing.T, group string, kind PieceKind, form LeafForm, in Medium) (HowTo, string) {
 	t.Helper()
 	g, ok := GroupNamed(group)
 	require.True(t, ok)
@@ -20,16 +20,16 @@ func howTo(t *testing.T, group string, kind PieceKind, form LeafForm, in VesselK
 func TestSucculentsAreSetDryAndOpen(t *testing.T) {
 	for _, g := range Groups() {
 		for _, k := range KindRows() {
-			for _, v := range VesselSorts() {
-				s, text := howTo(t, g.Key, k.Kind, sectionIf(k.Kind), v.Kind)
+			for _, v := range Media() {
+				s, text := howTo(t, g.Key, k.Kind, sectionIf(k.Kind), v.Medium)
 				require.NotEmpty(t, s.Steps)
 				require.NotContains(t, text, "  ")
 				if g.Keeping != Dry {
 					continue
 				}
-				require.NotContains(t, text, "until it drains", "%s %s %s", g.Key, k.Kind, v.Kind)
-				require.NotContains(t, text, "Lid on", "%s %s %s", g.Key, k.Kind, v.Kind)
-				require.NotContains(t, text, "Cover with", "%s %s %s", g.Key, k.Kind, v.Kind)
+				require.NotContains(t, text, "until it drains", "%s %s %s", g.Key, k.Kind, v.Medium)
+				require.NotContains(t, text, "Lid on", "%s %s %s", g.Key, k.Kind, v.Medium)
+				require.NotContains(t, text, "Cover with", "%s %s %s", g.Key, k.Kind, v.Medium)
 				if v.Medium == Mix {
 					require.Contains(t, text, "80 %", "%s %s", g.Key, k.Kind)
 					require.Contains(t, text, "No water for two days")
@@ -50,8 +50,8 @@ func sectionIf(k PieceKind) LeafForm {
 // common practice, no source: what one text says of the lid no other text of the same setting denies.
 func TestLidIsSaidOnceAndOnlyOneWay(t *testing.T) {
 	for _, g := range Groups() {
-		for _, v := range VesselSorts() {
-			s, text := howTo(t, g.Key, g.Kinds[0], sectionIf(g.Kinds[0]), v.Kind)
+		for _, v := range Media() {
+			s, text := howTo(t, g.Key, g.Kinds[0], sectionIf(g.Kinds[0]), v.Medium)
 			shut := strings.Contains(text, "do not open it")
 			require.Equal(t, s.Cover.Shut, shut)
 			if shut {
@@ -70,23 +70,23 @@ func TestPicturesAndWordsFollowTheKind(t *testing.T) {
 		group string
 		kind  PieceKind
 		form  LeafForm
-		in    VesselKind
+		in    Medium
 		pose  Pose
 		says  string
 	}{
-		{"butterwort", LeafPiece, PulledLeaf, MossBox, OnTop, "Never cover"},
-		{"gesneriad", LeafPiece, WholeLeaf, CoveredPot, Stalk, "stalk only"},
-		{"gesneriad", LeafPiece, WholeLeaf, Jar, Stalk, "Only the stalk under water"},
-		{"peperomia", LeafPiece, HalfLeaf, MossBox, Upright, "Cut edge down"},
-		{"sword_succulent", LeafPiece, LeafSection, CoveredPot, Upright, "25 mm in"},
-		{"sword_succulent", LeafPiece, LeafSection, Jar, Upright, "bottom fifth"},
-		{"rosette_succulent", LeafPiece, WholeLeaf, CoveredPot, OnTop, "until the cut has healed"},
-		{"rosette_succulent", Tip, "", CoveredPot, Upright, "empty pot"},
-		{"runner_former", Runner, "", CoveredPot, Flat, "Lay it flat"},
-		{"creeping_rhizome", RhizomePiece, "", MossBox, Lying, "half exposed"},
-		{"heart_vine", Tuber, "", CoveredPot, HalfBuried, "half buried"},
-		{"clump_former", Division, "", CoveredPot, Crown, "same depth"},
-		{"velvet_climber", StemCutting, "", MossBox, Upright, "do not bury"},
+		{"butterwort", LeafPiece, PulledLeaf, Moss, OnTop, "Never cover"},
+		{"gesneriad", LeafPiece, WholeLeaf, Mix, Stalk, "stalk only"},
+		{"gesneriad", LeafPiece, WholeLeaf, Water, Stalk, "Only the stalk under water"},
+		{"peperomia", LeafPiece, HalfLeaf, Moss, Upright, "Cut edge down"},
+		{"sword_succulent", LeafPiece, LeafSection, Mix, Upright, "25 mm in"},
+		{"sword_succulent", LeafPiece, LeafSection, Water, Upright, "bottom fifth"},
+		{"rosette_succulent", LeafPiece, WholeLeaf, Mix, OnTop, "until the cut has healed"},
+		{"rosette_succulent", Tip, "", Mix, Upright, "empty pot"},
+		{"runner_former", Runner, "", Mix, Flat, "Lay it flat"},
+		{"creeping_rhizome", RhizomePiece, "", Moss, Lying, "half exposed"},
+		{"heart_vine", Tuber, "", Mix, HalfBuried, "half buried"},
+		{"clump_former", Division, "", Mix, Crown, "same depth"},
+		{"velvet_climber", StemCutting, "", Moss, Upright, "do not bury"},
 	} {
 		s, text := howTo(t, c.group, c.kind, c.form, c.in)
 		require.Equal(t, c.pose, s.Pose, c.group)
@@ -94,7 +94,7 @@ func TestPicturesAndWordsFollowTheKind(t *testing.T) {
 		require.NotEmpty(t, s.Shows)
 	}
 	_, err := HowToSet(Group{}, Tip, "", "bucket")
-	require.Equal(t, "vessel", Refusals(err)[0].Field)
+	require.Equal(t, "medium", Refusals(err)[0].Field)
 }
 
 func TestNamesThatCannotBeSeenAreRefused(t *testing.T) {

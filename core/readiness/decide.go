@@ -244,6 +244,7 @@ func (d *Decision) afterPotting() {
 	if days >= int(s.of(ShockDays)) {
 		every = int(s.of(SettledLooks))
 	}
+	every = max(1, every) // a household may set it to 0
 	next := s.Potted.On.AddDate(0, 0, (days/every+1)*every)
 	d.NextLook = &next
 }

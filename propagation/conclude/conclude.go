@@ -25,13 +25,13 @@ import (
 
 // What is kept of a conclusion has its shape from these files: when it changes, so does the version.
 //
-//go:embed lives.go shelf_cutting.go conclude.go
+//go:embed lives.go shelf_cutting.go conclude.go tend.go
 var shape embed.FS
 
 // code is the version of the program's part of what a conclusion rests on.
 var code = func() string {
 	sum := fnv.New64a()
-	for _, name := range []string{"lives.go", "shelf_cutting.go", "conclude.go"} {
+	for _, name := range []string{"lives.go", "shelf_cutting.go", "conclude.go", "tend.go"} {
 		text, err := shape.ReadFile(name)
 		if err != nil {
 			panic(err) // it is compiled in
@@ -61,6 +61,8 @@ type concluded struct {
 	// verdict is the one under its own school.
 	Verdict           plant.Verdict
 	vesselID, placeID *uuid.UUID
+	// tend is what its care rests on, as it was kept.
+	tend string
 	// shelf is a [ShelfCutting] as it is sent, without the names of its vessel and place.
 	shelf string
 }
@@ -106,7 +108,7 @@ func Concluded(ctx context.Context, g *propagation.Garden, which Only) ([]conclu
 	out, at, anew := make([]concluded, len(rows)), map[uuid.UUID]int{}, []uuid.UUID{}
 	for i, r := range rows {
 		at[r.ID] = i
-		out[i] = concluded{ID: r.ID, cutID: r.CutID, motherID: r.MotherID, Urgency: int(r.Urgency), Verdict: plant.Verdict(r.Verdict), vesselID: r.VesselID, placeID: r.PlaceID, shelf: r.Shelf}
+		out[i] = concluded{ID: r.ID, cutID: r.CutID, motherID: r.MotherID, Urgency: int(r.Urgency), Verdict: plant.Verdict(r.Verdict), vesselID: r.VesselID, placeID: r.PlaceID, tend: r.Tend, shelf: r.Shelf}
 		if !r.Holds {
 			anew = append(anew, r.ID)
 		}
@@ -166,6 +168,7 @@ type kept struct {
 	School    plant.SchoolKey                   `json:"school"`
 	Verdicts  map[plant.SchoolKey]plant.Verdict `json:"verdicts"`
 	Shelf     string                            `json:"shelf"`
+	Tend      Tended                            `json:"tend"`
 	Urgency   int                               `json:"urgency"`
 	VesselID  *uuid.UUID                        `json:"vessel_id"`
 	PlaceID   *uuid.UUID                        `json:"place_id"`
@@ -224,7 +227,9 @@ func judge(g *propagation.Garden, l Lived) (concluded, kept, []issued, error) {
 	// Where that is today is put in when it is shown.
 	k.Shelf = strings.Replace(string(text), `,"vessel_name":"","place_name":""`, "", 1)
 	k.Urgency = readiness.Urgency(shelf.Judgement.Verdict)
-	return concluded{f.ID, l.Row.CutID, f.MotherID, k.Urgency, k.Verdicts[k.School], k.VesselID, k.PlaceID, k.Shelf}, k, forecasts, nil
+	k.Tend = tended(l)
+	tend, err := json.Marshal(k.Tend)
+	return concluded{f.ID, l.Row.CutID, f.MotherID, k.Urgency, k.Verdicts[k.School], k.VesselID, k.PlaceID, string(tend), k.Shelf}, k, forecasts, err
 }
 
 func dateOf(t time.Time) string { return t.Format(time.DateOnly) }
@@ -273,10 +278,10 @@ func (s Standings) Of(vessel, potted *uuid.UUID) Today {
 	return t
 }
 
-// StandingsNow loads all vessels and places.
+// StandingsNow loads all vessels, those that were emptied too, and places.
 func StandingsNow(ctx context.Context, g *propagation.Garden) (Standings, error) {
 	s := Standings{map[uuid.UUID]propagation.VesselView{}, map[uuid.UUID]sqlgen.Place{}}
-	vessels, err := g.Store.Vessels(ctx)
+	vessels, err := g.Store.VesselsEver(ctx)
 	if err != nil {
 		return s, err
 	}

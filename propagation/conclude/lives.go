@@ -141,8 +141,7 @@ func lived(g *propagation.Garden, r sqlgen.CuttingsRow, stem plant.Stem, setting
 		LeafKept: &leaf, CutOn: r.CutOn.In(g.Zone), Looks: make([]life.LookOn, 0, len(looks)),
 	}}
 	for _, s := range settings {
-		kind, _ := plant.VesselKind(s.VesselKind).Sort()
-		l.Settings = append(l.Settings, life.Setting{On: s.SetOn.In(g.Zone), Medium: kind.Medium, Nodes: int(s.SetNodes)})
+		l.Settings = append(l.Settings, life.Setting{On: s.SetOn.In(g.Zone), Medium: plant.Medium(s.Medium), Nodes: int(s.SetNodes)})
 	}
 	for _, look := range looks {
 		l.Looks = append(l.Looks, life.LookOn{On: look.LookedAt.In(g.Zone), Look: look.Seen})

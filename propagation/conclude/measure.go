@@ -104,7 +104,7 @@ func roundJarAt(settings []sqlgen.SettingsOfCuttingsRow, at time.Time) bool {
 			break
 		}
 		sort, _ := plant.VesselKind(s.VesselKind).Sort()
-		round = sort.Round && !sort.Medium.Row().Hidden
+		round = sort.Round && !plant.Medium(s.Medium).Row().Hidden
 	}
 	return round
 }

@@ -119,7 +119,7 @@ func (c MotherCorrection) write(ctx context.Context, g *Entry) error {
 	})
 }
 
-// VesselWords is what is said of a vessel. Its kind stays: what stood in it stood in that medium.
+// VesselWords is what is said of a vessel. Its medium stays: what stood in it stood in that medium.
 type VesselWords struct {
 	Name string `json:"name" maxLength:"400"`
 	// Place is the name of the shelf; a new name makes a new shelf.
@@ -127,7 +127,7 @@ type VesselWords struct {
 	plant.Vessel
 }
 
-// VesselCorrection puts right what is said of a vessel: name, place, sizes.
+// VesselCorrection puts right what is said of a vessel: name, place, kind, sizes, parts.
 type VesselCorrection struct {
 	About uuid.UUID `json:"about"`
 	Correction[VesselWords]
@@ -136,10 +136,12 @@ type VesselCorrection struct {
 func (c VesselCorrection) named() named { return named{c.ID, "vessel_correction", c.About} }
 
 func (c VesselCorrection) write(ctx context.Context, g *Entry) error {
-	if err := c.Becomes.Check(); err != nil {
+	filled, err := c.Becomes.Filled()
+	if err != nil {
 		return err
 	}
-	var v sqlgen.Vessel
+	c.Becomes.Vessel = filled
+	var v sqlgen.VesselNow
 	return correct(ctx, g, c.Correction, target[VesselWords]{
 		"vessel", c.About,
 		func() (VesselWords, error) {
@@ -155,16 +157,16 @@ func (c VesselCorrection) write(ctx context.Context, g *Entry) error {
 	})
 }
 
-func (g *Entry) saveVessel(ctx context.Context, v sqlgen.Vessel, to VesselWords) error {
-	if v.Kind != string(to.Kind) {
-		return plant.Refuse("kind", "a vessel keeps its kind: what stood in it stood in that medium. Add another vessel and move the pieces.")
+func (g *Entry) saveVessel(ctx context.Context, v sqlgen.VesselNow, to VesselWords) error {
+	if v.Medium != string(to.Medium) {
+		return plant.Refuse("medium", "a vessel keeps its medium: what stood in it stood in that. Add another vessel and move the pieces.")
 	}
-	standing, err := g.Store.CountInVessel(ctx, sqlgen.CountInVesselParams{VesselID: v.ID, ButNot: uuid.Nil})
+	standing, err := g.Store.StandingIn(ctx, v.ID)
 	if err != nil {
 		return err
 	}
-	if int64(to.Holds) < standing {
-		return plant.Refuse("holds", "%d stand in it", standing)
+	if int(to.Holds) < len(standing) {
+		return plant.Refuse("holds", "%d stand in it", len(standing))
 	}
 	name, err := plant.CleanName("name", to.Name, 80)
 	if err != nil {
@@ -174,8 +176,26 @@ func (g *Entry) saveVessel(ctx context.Context, v sqlgen.Vessel, to VesselWords)
 	if err != nil {
 		return err
 	}
+	first := place.ID // where it stood before any move
+	moved, err := g.Store.CorrectLastMove(ctx, sqlgen.CorrectLastMoveParams{VesselID: v.ID, PlaceID: place.ID})
+	if err != nil {
+		return err
+	}
+	if moved > 0 {
+		if first, err = g.Store.FirstPlaceOf(ctx, v.ID); err != nil {
+			return err
+		}
+	}
+	if v.Kind != string(to.Kind) { // lengths in photos rest on the kind
+		cuttings, err := g.Store.CuttingsEverIn(ctx, v.ID)
+		if err != nil {
+			return err
+		}
+		mark(&g.touched.Cuttings, cuttings...)
+	}
 	return g.Store.CorrectVessel(ctx, sqlgen.CorrectVesselParams{
-		ID: v.ID, Name: name, PlaceID: place.ID, WidthMm: to.WidthMM, DepthMm: to.DepthMM, HeightMm: to.HeightMM, WallMm: to.WallMM, FillMm: to.FillMM, Holds: int32(to.Holds),
+		ID: v.ID, Name: name, PlaceID: first, WidthMm: to.WidthMM, DepthMm: to.DepthMM, HeightMm: to.HeightMM, WallMm: to.WallMM, FillMm: to.FillMM, Holds: int32(to.Holds),
+		Kind: string(to.Kind), Parts: partsText(to.Parts),
 	})
 }
 

@@ -53,6 +53,8 @@ type Touched struct {
 	Plans    []uuid.UUID `json:"plans"`
 	// Numbers says that a number of the job was changed, which everything rests on.
 	Numbers bool `json:"numbers"`
+	// Care says that a school of care was chosen, which all that is due rests on.
+	Care bool `json:"care"`
 }
 
 // mark adds an id once.

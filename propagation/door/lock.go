@@ -22,14 +22,17 @@ func (g *Entry) lockMother(ctx context.Context, id uuid.UUID) error {
 	return nil
 }
 
-// lockVessel locks a vessel and gives it as it is.
-func (g *Entry) lockVessel(ctx context.Context, id uuid.UUID) (sqlgen.Vessel, error) {
-	v, err := g.Store.LockVessel(ctx, id)
-	if err != nil {
-		return v, propagation.Missing(err, "This vessel")
+// lockVessel locks a vessel and gives it as it is. One that was taken back is not there.
+func (g *Entry) lockVessel(ctx context.Context, id uuid.UUID) (sqlgen.VesselNow, error) {
+	if _, err := g.Store.LockVessel(ctx, id); err != nil {
+		return sqlgen.VesselNow{}, propagation.Missing(err, "This vessel")
+	}
+	v, err := g.Store.VesselByID(ctx, id)
+	if err == nil && v.WithdrawnAt != nil {
+		return v, propagation.MissingError{What: "This vessel"}
 	}
 	mark(&g.touched.Vessels, id)
-	return v, nil
+	return v, propagation.Missing(err, "This vessel")
 }
 
 // lockCutting locks a cutting and gives its life. It touches where it stands and whom it came from too.

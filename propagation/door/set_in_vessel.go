@@ -2,7 +2,9 @@ package door
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -20,6 +22,9 @@ type NewVessel struct {
 	Name string    `json:"name" maxLength:"400"`
 	// Place is the name of the shelf; a new name makes a new shelf.
 	Place string `json:"place" maxLength:"400"`
+	// Cover is how its cover stands; left out for as usual. Since is when it was put to use; left out for now.
+	Cover plant.CoverState `json:"cover,omitempty"`
+	Since *time.Time       `json:"since,omitempty"`
 	plant.Vessel
 }
 
@@ -59,7 +64,20 @@ func (g *Entry) placeNamed(ctx context.Context, name string) (sqlgen.Place, erro
 func (v NewVessel) named() named { return named{v.ID, "vessel", v.ID} }
 
 func (v NewVessel) write(ctx context.Context, g *Entry) error {
-	if err := v.Check(); err != nil {
+	filled, err := v.Filled()
+	if err != nil {
+		return err
+	}
+	if v.Cover != "" {
+		if err := filled.CheckCover("cover", v.Cover); err != nil {
+			return err
+		}
+	}
+	since := g.decided
+	if v.Since != nil {
+		since = *v.Since
+	}
+	if err := g.CheckDay("since", since, propagation.EarliestRecord, "any record"); err != nil {
 		return err
 	}
 	name, err := plant.CleanName("name", v.Name, 80)
@@ -83,10 +101,19 @@ func (v NewVessel) write(ctx context.Context, g *Entry) error {
 	}
 	mark(&g.touched.Vessels, v.ID)
 	_, err = g.Store.AddVessel(ctx, sqlgen.AddVesselParams{
-		ID: v.ID, PlaceID: place.ID, Name: name, Tag: tag, Kind: string(v.Kind), WidthMm: v.WidthMM,
-		DepthMm: v.DepthMM, HeightMm: v.HeightMM, WallMm: v.WallMM, FillMm: v.FillMM, Holds: int32(v.Holds),
+		ID: v.ID, PlaceID: place.ID, Name: name, Tag: tag, Kind: string(v.Kind), Medium: string(filled.Medium), Parts: partsText(filled.Parts),
+		Cover: string(v.Cover), Since: since, WidthMm: v.WidthMM, DepthMm: v.DepthMM, HeightMm: v.HeightMM, WallMm: v.WallMM, FillMm: v.FillMM, Holds: int32(v.Holds),
 	})
 	return err
+}
+
+// partsText is parts as they are kept.
+func partsText(parts []plant.MediumPart) json.RawMessage {
+	if parts == nil {
+		parts = []plant.MediumPart{}
+	}
+	text, _ := json.Marshal(parts)
+	return text
 }
 
 // Setting is the fact that a cutting was put into a vessel, first or anew. A full vessel, or a cutting already
@@ -120,14 +147,14 @@ func (g *Entry) set(ctx context.Context, s Setting, gone int) error {
 	if err != nil {
 		return err
 	}
-	if vessel.WithdrawnAt != nil {
-		return propagation.MissingError{What: "This vessel"}
+	if vessel.EndedOn != nil {
+		return endedError(vessel, g)
 	}
-	n, err := g.Store.CountInVessel(ctx, sqlgen.CountInVesselParams{VesselID: s.VesselID, ButNot: s.CuttingID})
+	standing, err := g.Store.StandingIn(ctx, s.VesselID)
 	if err != nil {
 		return err
 	}
-	if n >= int64(vessel.Holds) {
+	if len(slices.DeleteFunc(standing, func(r sqlgen.StandingInRow) bool { return r.ID == s.CuttingID })) >= int(vessel.Holds) {
 		return propagation.ConflictError{Reason: fmt.Sprintf("%s is full: it holds %d. Choose another vessel, or a new one.", vessel.Name, vessel.Holds)}
 	}
 	_, err = g.Store.AddSetting(ctx, sqlgen.AddSettingParams{ID: s.ID, CuttingID: s.CuttingID, VesselID: s.VesselID, SetOn: s.SetOn, SetNodes: int32(s.SetNodes), MadeAt: g.decided})

@@ -19,7 +19,7 @@ import (
 type Withdrawal struct {
 	ID uuid.UUID `json:"id"`
 	// Kind and About name the fact that is taken back.
-	Kind  string    `json:"kind" enum:"look,set,potted,outcome,given,watered,cut_back,cut,brought,mother,stem,vessel,plan"`
+	Kind  string    `json:"kind" enum:"look,set,potted,outcome,given,watered,cut_back,cut,brought,mother,stem,vessel,plan,care,moved,emptied"`
 	About uuid.UUID `json:"about"`
 }
 
@@ -163,9 +163,39 @@ var withdrawals = map[string]func(ctx context.Context, g *Entry, id uuid.UUID) (
 			return 0, err
 		}
 		if n > 0 {
-			return 0, propagation.ConflictError{Reason: "Pieces stand or stood in it: it stays in their record. Empty, it leaves the shelf by itself."}
+			return 0, propagation.ConflictError{Reason: "Pieces stand or stood in it: it stays in their record. Say that it was emptied, and it leaves the shelf."}
 		}
 		return g.Store.WithdrawVessel(ctx, id)
+	},
+	"care": func(ctx context.Context, g *Entry, id uuid.UUID) (int64, error) {
+		c, err := g.Store.CareByID(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		if _, err := g.lockVessel(ctx, c.VesselID); err != nil {
+			return 0, err
+		}
+		return g.Store.WithdrawCare(ctx, id)
+	},
+	"moved": func(ctx context.Context, g *Entry, id uuid.UUID) (int64, error) {
+		m, err := g.Store.VesselMoveByID(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		if _, err := g.lockVessel(ctx, m.VesselID); err != nil {
+			return 0, err
+		}
+		return g.Store.WithdrawVesselMove(ctx, id)
+	},
+	"emptied": func(ctx context.Context, g *Entry, id uuid.UUID) (int64, error) {
+		e, err := g.Store.VesselEndByID(ctx, id)
+		if err != nil {
+			return 0, err
+		}
+		if _, err := g.lockVessel(ctx, e.VesselID); err != nil {
+			return 0, err
+		}
+		return g.Store.WithdrawVesselEnd(ctx, id)
 	},
 	"plan": func(ctx context.Context, g *Entry, id uuid.UUID) (int64, error) {
 		mark(&g.touched.Plans, id)

@@ -150,7 +150,7 @@ func addHistory(ctx context.Context, g *propagation.Garden, page *CuttingPage, l
 	}
 	for _, s := range l.SetRows {
 		kind, _ := plant.VesselKind(s.VesselKind).Sort()
-		add(s.SetOn, "set", s.ID, "Set in %s (%s), %s in the %s.", s.VesselName, kind.Label, plant.Counted(int(s.SetNodes), point.Point, point.Points), kind.Medium)
+		add(s.SetOn, "set", s.ID, "Set in %s (%s), %s in the %s.", s.VesselName, kind.Label, plant.Counted(int(s.SetNodes), point.Point, point.Points), s.Medium)
 	}
 	for _, b := range l.BackRows {
 		add(b.CutOn, "cut_back", b.ID, "%s", cutBackText(b, point))

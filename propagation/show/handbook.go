@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"clearjar/core/care"
 	"clearjar/core/climate"
 	"clearjar/core/cutplan"
 	"clearjar/core/growth"
@@ -37,6 +38,11 @@ type Handbook struct {
 	Media  []plant.MediumRow `json:"media"`
 	Covers []plant.CoverRow  `json:"covers"`
 	Mixes  []potting.MixRow  `json:"mixes"`
+	// Acts, Signs, CoverStates and CareSchools are the words of a round.
+	Acts        []plant.ActRow        `json:"acts"`
+	Signs       []plant.SignRow       `json:"signs"`
+	CoverStates []plant.CoverStateRow `json:"cover_states"`
+	CareSchools []care.SchoolRow      `json:"care_schools"`
 	// PottedIn is the medium a pot is filled with.
 	PottedIn plant.Medium `json:"potted_in"`
 }
@@ -47,6 +53,7 @@ func Book() Handbook {
 		Groups: plant.Groups(), Organs: plant.OrganRules(), LeafForms: plant.LeafRules(), Aims: cutplan.Aims(),
 		KnifeSchools: cutplan.KnifeSchools(), LeafSchools: cutplan.LeafSchools(), TagSizes: tagsheet.Sizes(), OrganLimits: map[plant.Organ]cutplan.Limits{}, Schools: plant.Schools(), Vessels: plant.VesselSorts(),
 		Cautions: plant.Cautions(), Limits: cutplan.DefaultLimits(), Kinds: plant.KindRows(), Media: plant.Media(), Covers: plant.Covers(), Mixes: potting.Mixes(), PottedIn: plant.Mix,
+		Acts: plant.Acts(), Signs: plant.Signs(), CoverStates: plant.CoverStates(), CareSchools: care.Schools(),
 	}
 	for _, r := range h.Organs {
 		h.OrganLimits[r.Organ] = cutplan.LimitsFor(r.Organ)
@@ -57,7 +64,7 @@ func Book() Handbook {
 
 // Numbers lists the starting value of every number of the job, the planner's first.
 func Numbers() []plant.Number {
-	return slices.Concat(cutplan.Numbers(), readiness.Numbers(), growth.Numbers(), potting.Numbers(), climate.Numbers(), rootphoto.Numbers())
+	return slices.Concat(cutplan.Numbers(), readiness.Numbers(), growth.Numbers(), potting.Numbers(), climate.Numbers(), care.Numbers(), rootphoto.Numbers())
 }
 
 // Markdown writes the handbook as a page: every number with its unit and its basis.
@@ -84,6 +91,10 @@ func (h Handbook) Markdown() string {
 	line("\n## Schools of the knife and of the leaf\n\n| school | why | basis |\n|---|---|---|")
 	for _, s := range append(append([]cutplan.CutSchool{}, h.KnifeSchools...), h.LeafSchools...) {
 		line("| %s | %s | %s |", s.Label, s.Why, basisText(s.Basis))
+	}
+	line("\n## Schools of care\n\n| about | school | why | basis |\n|---|---|---|---|")
+	for _, s := range h.CareSchools {
+		line("| %s | %s | %s | %s |", s.About, s.Label, s.Why, basisText(s.Basis))
 	}
 	line("\n## Numbers\n\n| number | value | unit | basis |\n|---|---|---|---|")
 	for _, n := range h.Numbers {

@@ -10,8 +10,8 @@ import (
 	"clearjar/propagation/conclude"
 )
 
-// HowToSet says how this piece is set in a kind of vessel.
-func HowToSet(ctx context.Context, g *propagation.Garden, cuttingID uuid.UUID, in plant.VesselKind) (plant.HowTo, error) {
+// HowToSet says how this piece is set in a medium.
+func HowToSet(ctx context.Context, g *propagation.Garden, cuttingID uuid.UUID, in plant.Medium) (plant.HowTo, error) {
 	l, err := conclude.OneLife(ctx, g, cuttingID)
 	if err != nil {
 		return plant.HowTo{}, err

@@ -51,7 +51,7 @@ func (s Shelf) WriteJSON(w io.Writer) error {
 // Shelf shows how they all are.
 func ShelfNow(ctx context.Context, g *propagation.Garden) (Shelf, error) {
 	out := Shelf{Today: g.Today(), Places: []propagation.Place{}, Vessels: []propagation.VesselView{}}
-	vessels, err := g.Store.Vessels(ctx)
+	vessels, err := g.Store.VesselsEver(ctx)
 	if err != nil {
 		return out, err
 	}
@@ -61,7 +61,9 @@ func ShelfNow(ctx context.Context, g *propagation.Garden) (Shelf, error) {
 	}
 	in := conclude.Standings{Vessels: map[uuid.UUID]propagation.VesselView{}, Places: map[uuid.UUID]sqlgen.Place{}}
 	for _, v := range vessels {
-		out.Vessels = append(out.Vessels, propagation.VesselOf(v))
+		if v.EndedOn == nil {
+			out.Vessels = append(out.Vessels, propagation.VesselOf(v))
+		}
 		in.Vessels[v.ID] = propagation.VesselOf(v)
 	}
 	for _, p := range places {

@@ -3,7 +3,7 @@
 select c.id, c.cut_id, st.mother_id, n.stands::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = sqlc.arg(rules)::text and (x.day = sqlc.arg(day)::date or not n.stands), false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
+       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting_now n
 join cutting c on c.id = n.cutting_id
 join cut on cut.id = c.cut_id
@@ -18,7 +18,7 @@ order by cut.cut_on, c.code;
 select c.id, c.cut_id, st.mother_id, (not c.gone)::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = sqlc.arg(rules)::text and x.day = sqlc.arg(day)::date, false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
+       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting c
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
@@ -50,12 +50,12 @@ where x.tried is not null and x.rules = sqlc.arg(rules)::text
 group by x.group_key, x.medium;
 
 -- name: KeepConclusions :exec
-insert into conclusion (cutting_id, facts, rules, day, school, verdicts, shelf, urgency, vessel_id, place_id, group_key, medium, won, tried)
-select r.cutting_id, r.facts, sqlc.arg(rules)::text, sqlc.arg(day)::date, r.school, r.verdicts, r.shelf, r.urgency, r.vessel_id, r.place_id, r.group_key, r.medium, r.won, r.tried
-from jsonb_to_recordset(sqlc.arg(kept)::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf text, urgency integer, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
+insert into conclusion (cutting_id, facts, rules, day, school, verdicts, shelf, tend, urgency, vessel_id, place_id, group_key, medium, won, tried)
+select r.cutting_id, r.facts, sqlc.arg(rules)::text, sqlc.arg(day)::date, r.school, r.verdicts, r.shelf, r.tend, r.urgency, r.vessel_id, r.place_id, r.group_key, r.medium, r.won, r.tried
+from jsonb_to_recordset(sqlc.arg(kept)::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf text, tend jsonb, urgency integer, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
 order by r.cutting_id
 on conflict on constraint conclusion_pkey do update set facts = excluded.facts, rules = excluded.rules, day = excluded.day, school = excluded.school, verdicts = excluded.verdicts,
-    shelf = excluded.shelf, urgency = excluded.urgency, vessel_id = excluded.vessel_id, place_id = excluded.place_id,
+    shelf = excluded.shelf, tend = excluded.tend, urgency = excluded.urgency, vessel_id = excluded.vessel_id, place_id = excluded.place_id,
     group_key = excluded.group_key, medium = excluded.medium, won = excluded.won, tried = excluded.tried
 where excluded.facts >= conclusion.facts;
 

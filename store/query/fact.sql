@@ -18,7 +18,7 @@ select * from correction where about = any(sqlc.arg(about)::uuid[]) order by rec
 update mother set name = $2, group_key = $3, provenance = $4, pattern = $5, known = true where id = $1;
 
 -- name: CorrectVessel :exec
-update vessel set name = $2, place_id = $3, width_mm = $4, depth_mm = $5, height_mm = $6, wall_mm = $7, fill_mm = $8, holds = $9 where id = $1;
+update vessel set name = $2, place_id = $3, width_mm = $4, depth_mm = $5, height_mm = $6, wall_mm = $7, fill_mm = $8, holds = $9, kind = $10, parts = $11 where id = $1;
 
 -- name: PlaceByID :one
 select * from place where id = $1;
@@ -131,3 +131,6 @@ select (select count(*) from cut join stem s on s.id = cut.stem_id where s.mothe
 
 -- name: CountInVesselEver :one
 select count(*) from setting where vessel_id = $1 and withdrawn_at is null;
+
+-- name: CuttingsEverIn :many
+select distinct cutting_id from setting where vessel_id = $1 and withdrawn_at is null;

@@ -17,7 +17,7 @@ const conclusions = `-- name: Conclusions :many
 select c.id, c.cut_id, st.mother_id, n.stands::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = $1::text and (x.day = $2::date or not n.stands), false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
+       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting_now n
 join cutting c on c.id = n.cutting_id
 join cut on cut.id = c.cut_id
@@ -48,6 +48,7 @@ type ConclusionsRow struct {
 	Urgency  int32
 	VesselID *uuid.UUID
 	PlaceID  *uuid.UUID
+	Tend     string
 }
 
 // Every cutting asked for, with what was concluded of it and whether that still holds.
@@ -78,6 +79,7 @@ func (q *Queries) Conclusions(ctx context.Context, arg ConclusionsParams) ([]Con
 			&i.Urgency,
 			&i.VesselID,
 			&i.PlaceID,
+			&i.Tend,
 		); err != nil {
 			return nil, err
 		}
@@ -187,12 +189,12 @@ func (q *Queries) IssueForecasts(ctx context.Context, arg IssueForecastsParams) 
 }
 
 const keepConclusions = `-- name: KeepConclusions :exec
-insert into conclusion (cutting_id, facts, rules, day, school, verdicts, shelf, urgency, vessel_id, place_id, group_key, medium, won, tried)
-select r.cutting_id, r.facts, $1::text, $2::date, r.school, r.verdicts, r.shelf, r.urgency, r.vessel_id, r.place_id, r.group_key, r.medium, r.won, r.tried
-from jsonb_to_recordset($3::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf text, urgency integer, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
+insert into conclusion (cutting_id, facts, rules, day, school, verdicts, shelf, tend, urgency, vessel_id, place_id, group_key, medium, won, tried)
+select r.cutting_id, r.facts, $1::text, $2::date, r.school, r.verdicts, r.shelf, r.tend, r.urgency, r.vessel_id, r.place_id, r.group_key, r.medium, r.won, r.tried
+from jsonb_to_recordset($3::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf text, tend jsonb, urgency integer, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
 order by r.cutting_id
 on conflict on constraint conclusion_pkey do update set facts = excluded.facts, rules = excluded.rules, day = excluded.day, school = excluded.school, verdicts = excluded.verdicts,
-    shelf = excluded.shelf, urgency = excluded.urgency, vessel_id = excluded.vessel_id, place_id = excluded.place_id,
+    shelf = excluded.shelf, tend = excluded.tend, urgency = excluded.urgency, vessel_id = excluded.vessel_id, place_id = excluded.place_id,
     group_key = excluded.group_key, medium = excluded.medium, won = excluded.won, tried = excluded.tried
 where excluded.facts >= conclusion.facts
 `
@@ -253,7 +255,7 @@ const standingConclusions = `-- name: StandingConclusions :many
 select c.id, c.cut_id, st.mother_id, (not c.gone)::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = $1::text and x.day = $2::date, false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id
+       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting c
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
@@ -280,6 +282,7 @@ type StandingConclusionsRow struct {
 	Urgency  int32
 	VesselID *uuid.UUID
 	PlaceID  *uuid.UUID
+	Tend     string
 }
 
 // The same of everything that stands, without walking through what does not.
@@ -305,6 +308,7 @@ func (q *Queries) StandingConclusions(ctx context.Context, arg StandingConclusio
 			&i.Urgency,
 			&i.VesselID,
 			&i.PlaceID,
+			&i.Tend,
 		); err != nil {
 			return nil, err
 		}

@@ -196,7 +196,7 @@ func (q *Queries) CorrectSetting(ctx context.Context, arg CorrectSettingParams) 
 }
 
 const correctVessel = `-- name: CorrectVessel :exec
-update vessel set name = $2, place_id = $3, width_mm = $4, depth_mm = $5, height_mm = $6, wall_mm = $7, fill_mm = $8, holds = $9 where id = $1
+update vessel set name = $2, place_id = $3, width_mm = $4, depth_mm = $5, height_mm = $6, wall_mm = $7, fill_mm = $8, holds = $9, kind = $10, parts = $11 where id = $1
 `
 
 type CorrectVesselParams struct {
@@ -209,6 +209,8 @@ type CorrectVesselParams struct {
 	WallMm   float64
 	FillMm   float64
 	Holds    int32
+	Kind     string
+	Parts    json.RawMessage
 }
 
 func (q *Queries) CorrectVessel(ctx context.Context, arg CorrectVesselParams) error {
@@ -222,6 +224,8 @@ func (q *Queries) CorrectVessel(ctx context.Context, arg CorrectVesselParams) er
 		arg.WallMm,
 		arg.FillMm,
 		arg.Holds,
+		arg.Kind,
+		arg.Parts,
 	)
 	return err
 }
@@ -321,6 +325,30 @@ func (q *Queries) CutByID(ctx context.Context, id uuid.UUID) (Cut, error) {
 		&i.KnownTo,
 	)
 	return i, err
+}
+
+const cuttingsEverIn = `-- name: CuttingsEverIn :many
+select distinct cutting_id from setting where vessel_id = $1 and withdrawn_at is null
+`
+
+func (q *Queries) CuttingsEverIn(ctx context.Context, vesselID uuid.UUID) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, cuttingsEverIn, vesselID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []uuid.UUID
+	for rows.Next() {
+		var cutting_id uuid.UUID
+		if err := rows.Scan(&cutting_id); err != nil {
+			return nil, err
+		}
+		items = append(items, cutting_id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const factByID = `-- name: FactByID :one

@@ -26,6 +26,30 @@ type BenchTick struct {
 	MadeAt   time.Time
 }
 
+type Care struct {
+	ID          uuid.UUID
+	VesselID    uuid.UUID
+	DoneAt      time.Time
+	Acts        []string
+	Seen        []string
+	Cover       string
+	Well        bool
+	PutOff      string
+	Note        string
+	MadeAt      time.Time
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
+}
+
+type CareSchool struct {
+	ID         uuid.UUID
+	VesselID   *uuid.UUID
+	About      string
+	School     string
+	MadeAt     time.Time
+	RecordedAt time.Time
+}
+
 type Conclusion struct {
 	CuttingID uuid.UUID
 	Facts     int32
@@ -41,6 +65,7 @@ type Conclusion struct {
 	Medium    string
 	Won       *int32
 	Tried     *int32
+	Tend      []byte
 }
 
 type Correction struct {
@@ -315,6 +340,53 @@ type Vessel struct {
 	Position    int32
 	RecordedAt  time.Time
 	WithdrawnAt *time.Time
+	Medium      string
+	Parts       json.RawMessage
+	Cover       string
+	Since       time.Time
+}
+
+type VesselEnd struct {
+	ID          uuid.UUID
+	VesselID    uuid.UUID
+	EndedOn     time.Time
+	How         string
+	Note        string
+	MadeAt      time.Time
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
+}
+
+type VesselMove struct {
+	ID          uuid.UUID
+	VesselID    uuid.UUID
+	PlaceID     uuid.UUID
+	MovedOn     time.Time
+	MadeAt      time.Time
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
+}
+
+type VesselNow struct {
+	ID          uuid.UUID
+	Name        string
+	Tag         string
+	Kind        string
+	Medium      string
+	Parts       json.RawMessage
+	WidthMm     float64
+	DepthMm     float64
+	HeightMm    float64
+	WallMm      float64
+	FillMm      float64
+	Holds       int32
+	Position    int32
+	WithdrawnAt *time.Time
+	Since       time.Time
+	PlaceID     uuid.UUID
+	Cover       string
+	EndedOn     *time.Time
+	EndedHow    *string
 }
 
 type Watering struct {

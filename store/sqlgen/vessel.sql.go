@@ -7,10 +7,73 @@ package sqlgen
 
 import (
 	"context"
+	"encoding/json"
 	"time"
 
 	"github.com/google/uuid"
 )
+
+const addCare = `-- name: AddCare :execrows
+insert into care (id, vessel_id, done_at, acts, seen, cover, well, put_off, note, made_at) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+`
+
+type AddCareParams struct {
+	ID       uuid.UUID
+	VesselID uuid.UUID
+	DoneAt   time.Time
+	Acts     []string
+	Seen     []string
+	Cover    string
+	Well     bool
+	PutOff   string
+	Note     string
+	MadeAt   time.Time
+}
+
+func (q *Queries) AddCare(ctx context.Context, arg AddCareParams) (int64, error) {
+	result, err := q.db.Exec(ctx, addCare,
+		arg.ID,
+		arg.VesselID,
+		arg.DoneAt,
+		arg.Acts,
+		arg.Seen,
+		arg.Cover,
+		arg.Well,
+		arg.PutOff,
+		arg.Note,
+		arg.MadeAt,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const addCareSchool = `-- name: AddCareSchool :execrows
+insert into care_school (id, vessel_id, about, school, made_at) values ($1, $2, $3, $4, $5)
+`
+
+type AddCareSchoolParams struct {
+	ID       uuid.UUID
+	VesselID *uuid.UUID
+	About    string
+	School   string
+	MadeAt   time.Time
+}
+
+func (q *Queries) AddCareSchool(ctx context.Context, arg AddCareSchoolParams) (int64, error) {
+	result, err := q.db.Exec(ctx, addCareSchool,
+		arg.ID,
+		arg.VesselID,
+		arg.About,
+		arg.School,
+		arg.MadeAt,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
 
 const addPlace = `-- name: AddPlace :execrows
 insert into place (id, name, position) values ($1, $2, $3) on conflict do nothing
@@ -59,8 +122,8 @@ func (q *Queries) AddSetting(ctx context.Context, arg AddSettingParams) (int64, 
 }
 
 const addVessel = `-- name: AddVessel :execrows
-insert into vessel (id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position)
-values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, (select coalesce(max(v.position), 0) + 1 from vessel v where v.place_id = $2))
+insert into vessel (id, place_id, name, tag, kind, medium, parts, cover, since, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position)
+values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, (select coalesce(max(v.position), 0) + 1 from vessel v where v.place_id = $2))
 `
 
 type AddVesselParams struct {
@@ -69,6 +132,10 @@ type AddVesselParams struct {
 	Name     string
 	Tag      string
 	Kind     string
+	Medium   string
+	Parts    json.RawMessage
+	Cover    string
+	Since    time.Time
 	WidthMm  float64
 	DepthMm  float64
 	HeightMm float64
@@ -84,6 +151,10 @@ func (q *Queries) AddVessel(ctx context.Context, arg AddVesselParams) (int64, er
 		arg.Name,
 		arg.Tag,
 		arg.Kind,
+		arg.Medium,
+		arg.Parts,
+		arg.Cover,
+		arg.Since,
 		arg.WidthMm,
 		arg.DepthMm,
 		arg.HeightMm,
@@ -97,28 +168,187 @@ func (q *Queries) AddVessel(ctx context.Context, arg AddVesselParams) (int64, er
 	return result.RowsAffected(), nil
 }
 
-const countInVessel = `-- name: CountInVessel :one
-select count(*) from cutting_now n
-where n.before_pot and n.cutting_id <> $1
-  and n.cutting_id in (select s.cutting_id from setting s where s.vessel_id = $2::uuid and s.withdrawn_at is null)
-  and (select s.vessel_id from setting s where s.cutting_id = n.cutting_id and s.withdrawn_at is null order by s.set_on desc, s.made_at desc, s.id desc limit 1) = $2::uuid
+const addVesselEnd = `-- name: AddVesselEnd :execrows
+insert into vessel_end (id, vessel_id, ended_on, how, note, made_at) values ($1, $2, $3, $4, $5, $6)
 `
 
-type CountInVesselParams struct {
-	ButNot   uuid.UUID
+type AddVesselEndParams struct {
+	ID       uuid.UUID
+	VesselID uuid.UUID
+	EndedOn  time.Time
+	How      string
+	Note     string
+	MadeAt   time.Time
+}
+
+func (q *Queries) AddVesselEnd(ctx context.Context, arg AddVesselEndParams) (int64, error) {
+	result, err := q.db.Exec(ctx, addVesselEnd,
+		arg.ID,
+		arg.VesselID,
+		arg.EndedOn,
+		arg.How,
+		arg.Note,
+		arg.MadeAt,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const addVesselMove = `-- name: AddVesselMove :execrows
+insert into vessel_move (id, vessel_id, place_id, moved_on, made_at) values ($1, $2, $3, $4, $5)
+`
+
+type AddVesselMoveParams struct {
+	ID       uuid.UUID
+	VesselID uuid.UUID
+	PlaceID  uuid.UUID
+	MovedOn  time.Time
+	MadeAt   time.Time
+}
+
+func (q *Queries) AddVesselMove(ctx context.Context, arg AddVesselMoveParams) (int64, error) {
+	result, err := q.db.Exec(ctx, addVesselMove,
+		arg.ID,
+		arg.VesselID,
+		arg.PlaceID,
+		arg.MovedOn,
+		arg.MadeAt,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const careByID = `-- name: CareByID :one
+select id, vessel_id, done_at, acts, seen, cover, well, put_off, note, made_at, recorded_at, withdrawn_at from care where id = $1
+`
+
+func (q *Queries) CareByID(ctx context.Context, id uuid.UUID) (Care, error) {
+	row := q.db.QueryRow(ctx, careByID, id)
+	var i Care
+	err := row.Scan(
+		&i.ID,
+		&i.VesselID,
+		&i.DoneAt,
+		&i.Acts,
+		&i.Seen,
+		&i.Cover,
+		&i.Well,
+		&i.PutOff,
+		&i.Note,
+		&i.MadeAt,
+		&i.RecordedAt,
+		&i.WithdrawnAt,
+	)
+	return i, err
+}
+
+const careOn = `-- name: CareOn :many
+select id, vessel_id, done_at, acts, seen, cover, well, put_off, note, made_at, recorded_at, withdrawn_at from care c
+where c.withdrawn_at is null and c.done_at >= $1::timestamptz and c.done_at < $2::timestamptz
+order by c.done_at, c.made_at, c.id
+`
+
+type CareOnParams struct {
+	Since  time.Time
+	Before time.Time
+}
+
+// The visits of a day, oldest first.
+func (q *Queries) CareOn(ctx context.Context, arg CareOnParams) ([]Care, error) {
+	rows, err := q.db.Query(ctx, careOn, arg.Since, arg.Before)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []Care
+	for rows.Next() {
+		var i Care
+		if err := rows.Scan(
+			&i.ID,
+			&i.VesselID,
+			&i.DoneAt,
+			&i.Acts,
+			&i.Seen,
+			&i.Cover,
+			&i.Well,
+			&i.PutOff,
+			&i.Note,
+			&i.MadeAt,
+			&i.RecordedAt,
+			&i.WithdrawnAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const careSchools = `-- name: CareSchools :many
+select distinct on (vessel_id, about) vessel_id, about, school, made_at from care_school order by vessel_id, about, made_at desc, id desc
+`
+
+type CareSchoolsRow struct {
+	VesselID *uuid.UUID
+	About    string
+	School   string
+	MadeAt   time.Time
+}
+
+// The choice made last of each, for all vessels and for single ones.
+func (q *Queries) CareSchools(ctx context.Context) ([]CareSchoolsRow, error) {
+	rows, err := q.db.Query(ctx, careSchools)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []CareSchoolsRow
+	for rows.Next() {
+		var i CareSchoolsRow
+		if err := rows.Scan(
+			&i.VesselID,
+			&i.About,
+			&i.School,
+			&i.MadeAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const correctLastMove = `-- name: CorrectLastMove :execrows
+update vessel_move set place_id = $1
+where id = (select m.id from vessel_move m where m.vessel_id = $2::uuid and m.withdrawn_at is null order by m.moved_on desc, m.made_at desc, m.id desc limit 1)
+`
+
+type CorrectLastMoveParams struct {
+	PlaceID  uuid.UUID
 	VesselID uuid.UUID
 }
 
-// Cuttings standing in the vessel now: set there last, and not potted, ended or given away since.
-func (q *Queries) CountInVessel(ctx context.Context, arg CountInVesselParams) (int64, error) {
-	row := q.db.QueryRow(ctx, countInVessel, arg.ButNot, arg.VesselID)
-	var count int64
-	err := row.Scan(&count)
-	return count, err
+// Where it stands by its last move; none when it was never moved.
+func (q *Queries) CorrectLastMove(ctx context.Context, arg CorrectLastMoveParams) (int64, error) {
+	result, err := q.db.Exec(ctx, correctLastMove, arg.PlaceID, arg.VesselID)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }
 
 const countVessels = `-- name: CountVessels :one
-select count(*) from vessel where withdrawn_at is null
+select count(*) from vessel v where v.withdrawn_at is null and not exists (select 1 from vessel_end e where e.vessel_id = v.id and e.withdrawn_at is null)
 `
 
 func (q *Queries) CountVessels(ctx context.Context) (int64, error) {
@@ -128,30 +358,111 @@ func (q *Queries) CountVessels(ctx context.Context) (int64, error) {
 	return count, err
 }
 
-const lockVessel = `-- name: LockVessel :one
-select id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, recorded_at, withdrawn_at from vessel where id = $1 for update
+const firstPlaceOf = `-- name: FirstPlaceOf :one
+select place_id from vessel where id = $1
 `
 
-func (q *Queries) LockVessel(ctx context.Context, id uuid.UUID) (Vessel, error) {
+func (q *Queries) FirstPlaceOf(ctx context.Context, id uuid.UUID) (uuid.UUID, error) {
+	row := q.db.QueryRow(ctx, firstPlaceOf, id)
+	var place_id uuid.UUID
+	err := row.Scan(&place_id)
+	return place_id, err
+}
+
+const lastCovers = `-- name: LastCovers :many
+select distinct on (c.vessel_id) c.vessel_id, c.cover, c.done_at
+from care c
+where c.withdrawn_at is null and c.cover <> '' and c.done_at < $1::timestamptz
+  and (cardinality($2::uuid[]) = 0 or c.vessel_id = any($2::uuid[]))
+order by c.vessel_id, c.done_at desc, c.made_at desc, c.id desc
+`
+
+type LastCoversParams struct {
+	Before    time.Time
+	VesselIds []uuid.UUID
+}
+
+type LastCoversRow struct {
+	VesselID uuid.UUID
+	Cover    string
+	DoneAt   time.Time
+}
+
+// How the cover of each vessel was left last, and when.
+func (q *Queries) LastCovers(ctx context.Context, arg LastCoversParams) ([]LastCoversRow, error) {
+	rows, err := q.db.Query(ctx, lastCovers, arg.Before, arg.VesselIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []LastCoversRow
+	for rows.Next() {
+		var i LastCoversRow
+		if err := rows.Scan(&i.VesselID, &i.Cover, &i.DoneAt); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const lastDone = `-- name: LastDone :many
+select c.vessel_id, a.what::text as what, max(c.done_at)::timestamptz as last
+from care c cross join lateral (
+    select unnest(c.acts) as what
+    union all select 'seen ' || unnest(c.seen)
+    union all select case when c.put_off <> '' then 'put_off' else 'visited' end
+) a
+where c.withdrawn_at is null and c.done_at >= $1::timestamptz and c.done_at < $2::timestamptz
+  and (cardinality($3::uuid[]) = 0 or c.vessel_id = any($3::uuid[]))
+group by c.vessel_id, a.what
+`
+
+type LastDoneParams struct {
+	Since     time.Time
+	Before    time.Time
+	VesselIds []uuid.UUID
+}
+
+type LastDoneRow struct {
+	VesselID uuid.UUID
+	What     string
+	Last     time.Time
+}
+
+// When each act was done and each sign seen last at vessels in use, as far back as asked: what is due rests on no more.
+func (q *Queries) LastDone(ctx context.Context, arg LastDoneParams) ([]LastDoneRow, error) {
+	rows, err := q.db.Query(ctx, lastDone, arg.Since, arg.Before, arg.VesselIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []LastDoneRow
+	for rows.Next() {
+		var i LastDoneRow
+		if err := rows.Scan(&i.VesselID, &i.What, &i.Last); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const lockVessel = `-- name: LockVessel :one
+select id from vessel where id = $1 for update
+`
+
+func (q *Queries) LockVessel(ctx context.Context, id uuid.UUID) (uuid.UUID, error) {
 	row := q.db.QueryRow(ctx, lockVessel, id)
-	var i Vessel
-	err := row.Scan(
-		&i.ID,
-		&i.PlaceID,
-		&i.Name,
-		&i.Tag,
-		&i.Kind,
-		&i.WidthMm,
-		&i.DepthMm,
-		&i.HeightMm,
-		&i.WallMm,
-		&i.FillMm,
-		&i.Holds,
-		&i.Position,
-		&i.RecordedAt,
-		&i.WithdrawnAt,
-	)
-	return i, err
+	var id_2 uuid.UUID
+	err := row.Scan(&id_2)
+	return id_2, err
 }
 
 const placeByName = `-- name: PlaceByName :one
@@ -190,7 +501,7 @@ func (q *Queries) Places(ctx context.Context) ([]Place, error) {
 }
 
 const settingsOfCuttings = `-- name: SettingsOfCuttings :many
-select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, v.name as vessel_name, v.kind as vessel_kind, v.place_id
+select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, v.name as vessel_name, v.kind as vessel_kind, v.medium
 from setting s join vessel v on v.id = s.vessel_id
 where s.cutting_id = any($1::uuid[]) and s.withdrawn_at is null order by s.cutting_id, s.set_on, s.made_at, s.id
 `
@@ -203,7 +514,7 @@ type SettingsOfCuttingsRow struct {
 	SetNodes   int32
 	VesselName string
 	VesselKind string
-	PlaceID    uuid.UUID
+	Medium     string
 }
 
 // In the order they hold: the last is where it was put last.
@@ -224,8 +535,42 @@ func (q *Queries) SettingsOfCuttings(ctx context.Context, cuttingIds []uuid.UUID
 			&i.SetNodes,
 			&i.VesselName,
 			&i.VesselKind,
-			&i.PlaceID,
+			&i.Medium,
 		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const standingIn = `-- name: StandingIn :many
+select c.id, c.code from cutting_now n join cutting c on c.id = n.cutting_id
+where n.before_pot
+  and n.cutting_id in (select s.cutting_id from setting s where s.vessel_id = $1::uuid and s.withdrawn_at is null)
+  and (select s.vessel_id from setting s where s.cutting_id = n.cutting_id and s.withdrawn_at is null order by s.set_on desc, s.made_at desc, s.id desc limit 1) = $1::uuid
+order by c.code
+`
+
+type StandingInRow struct {
+	ID   uuid.UUID
+	Code string
+}
+
+// Cuttings standing in the vessel now: set there last, and not potted, ended or given away since.
+func (q *Queries) StandingIn(ctx context.Context, vesselID uuid.UUID) ([]StandingInRow, error) {
+	rows, err := q.db.Query(ctx, standingIn, vesselID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []StandingInRow
+	for rows.Next() {
+		var i StandingInRow
+		if err := rows.Scan(&i.ID, &i.Code); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
@@ -237,18 +582,19 @@ func (q *Queries) SettingsOfCuttings(ctx context.Context, cuttingIds []uuid.UUID
 }
 
 const vesselByID = `-- name: VesselByID :one
-select id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, recorded_at, withdrawn_at from vessel where id = $1
+select id, name, tag, kind, medium, parts, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, withdrawn_at, since, place_id, cover, ended_on, ended_how from vessel_now where id = $1
 `
 
-func (q *Queries) VesselByID(ctx context.Context, id uuid.UUID) (Vessel, error) {
+func (q *Queries) VesselByID(ctx context.Context, id uuid.UUID) (VesselNow, error) {
 	row := q.db.QueryRow(ctx, vesselByID, id)
-	var i Vessel
+	var i VesselNow
 	err := row.Scan(
 		&i.ID,
-		&i.PlaceID,
 		&i.Name,
 		&i.Tag,
 		&i.Kind,
+		&i.Medium,
+		&i.Parts,
 		&i.WidthMm,
 		&i.DepthMm,
 		&i.HeightMm,
@@ -256,40 +602,84 @@ func (q *Queries) VesselByID(ctx context.Context, id uuid.UUID) (Vessel, error) 
 		&i.FillMm,
 		&i.Holds,
 		&i.Position,
+		&i.WithdrawnAt,
+		&i.Since,
+		&i.PlaceID,
+		&i.Cover,
+		&i.EndedOn,
+		&i.EndedHow,
+	)
+	return i, err
+}
+
+const vesselEndByID = `-- name: VesselEndByID :one
+select id, vessel_id, ended_on, how, note, made_at, recorded_at, withdrawn_at from vessel_end where id = $1
+`
+
+func (q *Queries) VesselEndByID(ctx context.Context, id uuid.UUID) (VesselEnd, error) {
+	row := q.db.QueryRow(ctx, vesselEndByID, id)
+	var i VesselEnd
+	err := row.Scan(
+		&i.ID,
+		&i.VesselID,
+		&i.EndedOn,
+		&i.How,
+		&i.Note,
+		&i.MadeAt,
 		&i.RecordedAt,
 		&i.WithdrawnAt,
 	)
 	return i, err
 }
 
-const vessels = `-- name: Vessels :many
-select id, place_id, name, tag, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, recorded_at, withdrawn_at from vessel where withdrawn_at is null order by place_id, position, id
+const vesselHistory = `-- name: VesselHistory :many
+select c.id, 'care'::text as kind, c.done_at as at, c.acts, c.seen, c.cover, c.well, c.put_off, c.note, ''::text as place from care c where c.vessel_id = $2::uuid and c.withdrawn_at is null
+union all
+select m.id, 'moved'::text, m.moved_on, '{}'::text[], '{}'::text[], '', false, '', '', p.name from vessel_move m join place p on p.id = m.place_id where m.vessel_id = $2::uuid and m.withdrawn_at is null
+union all
+select e.id, e.how, e.ended_on, '{}'::text[], '{}'::text[], '', false, '', e.note, '' from vessel_end e where e.vessel_id = $2::uuid and e.withdrawn_at is null
+order by at desc, id desc limit $1::integer
 `
 
-func (q *Queries) Vessels(ctx context.Context) ([]Vessel, error) {
-	rows, err := q.db.Query(ctx, vessels)
+type VesselHistoryParams struct {
+	Most     int32
+	VesselID uuid.UUID
+}
+
+type VesselHistoryRow struct {
+	ID     uuid.UUID
+	Kind   string
+	At     time.Time
+	Acts   []string
+	Seen   []string
+	Cover  string
+	Well   bool
+	PutOff string
+	Note   string
+	Place  string
+}
+
+// What was done with one vessel, newest first.
+func (q *Queries) VesselHistory(ctx context.Context, arg VesselHistoryParams) ([]VesselHistoryRow, error) {
+	rows, err := q.db.Query(ctx, vesselHistory, arg.Most, arg.VesselID)
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
-	var items []Vessel
+	var items []VesselHistoryRow
 	for rows.Next() {
-		var i Vessel
+		var i VesselHistoryRow
 		if err := rows.Scan(
 			&i.ID,
-			&i.PlaceID,
-			&i.Name,
-			&i.Tag,
 			&i.Kind,
-			&i.WidthMm,
-			&i.DepthMm,
-			&i.HeightMm,
-			&i.WallMm,
-			&i.FillMm,
-			&i.Holds,
-			&i.Position,
-			&i.RecordedAt,
-			&i.WithdrawnAt,
+			&i.At,
+			&i.Acts,
+			&i.Seen,
+			&i.Cover,
+			&i.Well,
+			&i.PutOff,
+			&i.Note,
+			&i.Place,
 		); err != nil {
 			return nil, err
 		}
@@ -299,4 +689,149 @@ func (q *Queries) Vessels(ctx context.Context) ([]Vessel, error) {
 		return nil, err
 	}
 	return items, nil
+}
+
+const vesselMoveByID = `-- name: VesselMoveByID :one
+select id, vessel_id, place_id, moved_on, made_at, recorded_at, withdrawn_at from vessel_move where id = $1
+`
+
+func (q *Queries) VesselMoveByID(ctx context.Context, id uuid.UUID) (VesselMove, error) {
+	row := q.db.QueryRow(ctx, vesselMoveByID, id)
+	var i VesselMove
+	err := row.Scan(
+		&i.ID,
+		&i.VesselID,
+		&i.PlaceID,
+		&i.MovedOn,
+		&i.MadeAt,
+		&i.RecordedAt,
+		&i.WithdrawnAt,
+	)
+	return i, err
+}
+
+const vessels = `-- name: Vessels :many
+select id, name, tag, kind, medium, parts, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, withdrawn_at, since, place_id, cover, ended_on, ended_how from vessel_now where withdrawn_at is null and ended_on is null order by place_id, position, id
+`
+
+// Those in use, in the order they stand.
+func (q *Queries) Vessels(ctx context.Context) ([]VesselNow, error) {
+	rows, err := q.db.Query(ctx, vessels)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []VesselNow
+	for rows.Next() {
+		var i VesselNow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Name,
+			&i.Tag,
+			&i.Kind,
+			&i.Medium,
+			&i.Parts,
+			&i.WidthMm,
+			&i.DepthMm,
+			&i.HeightMm,
+			&i.WallMm,
+			&i.FillMm,
+			&i.Holds,
+			&i.Position,
+			&i.WithdrawnAt,
+			&i.Since,
+			&i.PlaceID,
+			&i.Cover,
+			&i.EndedOn,
+			&i.EndedHow,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const vesselsEver = `-- name: VesselsEver :many
+select id, name, tag, kind, medium, parts, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds, position, withdrawn_at, since, place_id, cover, ended_on, ended_how from vessel_now where withdrawn_at is null order by place_id, position, id
+`
+
+// With those that were emptied: what stood in one still says so.
+func (q *Queries) VesselsEver(ctx context.Context) ([]VesselNow, error) {
+	rows, err := q.db.Query(ctx, vesselsEver)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []VesselNow
+	for rows.Next() {
+		var i VesselNow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Name,
+			&i.Tag,
+			&i.Kind,
+			&i.Medium,
+			&i.Parts,
+			&i.WidthMm,
+			&i.DepthMm,
+			&i.HeightMm,
+			&i.WallMm,
+			&i.FillMm,
+			&i.Holds,
+			&i.Position,
+			&i.WithdrawnAt,
+			&i.Since,
+			&i.PlaceID,
+			&i.Cover,
+			&i.EndedOn,
+			&i.EndedHow,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const withdrawCare = `-- name: WithdrawCare :execrows
+update care set withdrawn_at = now() where id = $1 and withdrawn_at is null
+`
+
+func (q *Queries) WithdrawCare(ctx context.Context, id uuid.UUID) (int64, error) {
+	result, err := q.db.Exec(ctx, withdrawCare, id)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const withdrawVesselEnd = `-- name: WithdrawVesselEnd :execrows
+update vessel_end set withdrawn_at = now() where id = $1 and withdrawn_at is null
+`
+
+func (q *Queries) WithdrawVesselEnd(ctx context.Context, id uuid.UUID) (int64, error) {
+	result, err := q.db.Exec(ctx, withdrawVesselEnd, id)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const withdrawVesselMove = `-- name: WithdrawVesselMove :execrows
+update vessel_move set withdrawn_at = now() where id = $1 and withdrawn_at is null
+`
+
+func (q *Queries) WithdrawVesselMove(ctx context.Context, id uuid.UUID) (int64, error) {
+	result, err := q.db.Exec(ctx, withdrawVesselMove, id)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }

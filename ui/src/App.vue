@@ -6,7 +6,7 @@ import { useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 
 import type { Vessel } from '@/api/client'
-import { useShelf } from '@/api/queries'
+import { useRound, useShelf } from '@/api/queries'
 import OutboxBar from '@/kit/OutboxBar.vue'
 import UndoBar from '@/kit/UndoBar.vue'
 import { useOpened } from '@/kit/opened'
@@ -25,20 +25,36 @@ const lamp = useStorage<'on' | 'off' | 'as the system'>('clearjar.lamp', 'as the
 const dark = computed(() => (lamp.value === 'as the system' ? darkOutside.value : lamp.value === 'off'))
 watchEffect(() => theme.change(dark.value ? 'dark' : 'light'))
 
+/** How much of the frame stands, see below. */
+const step = ref(0)
 const { data: shelf } = useShelf()
 const toPot = computed(() => shelf.value?.cuttings.filter((c) => c.judgement.to_pot).length ?? 0)
 const toSet = computed(() => shelf.value?.cuttings.filter((c) => c.where === 'unset').length ?? 0)
 
+/** In the order of the work. On a phone the bar holds the shelf, the round and what follows; the rest is one tap away. */
 const stations = computed(() => [
-  { to: '/mothers', label: 'Mothers', key: '1', count: 0 },
-  { to: '/cut', label: 'Cut', key: '2', count: 0 },
-  { to: '/set', label: 'Set', key: '3', count: toSet.value },
-  { to: '/', label: 'Shelf', key: '4', count: 0 },
-  { to: '/potup', label: 'Pot up', key: '5', count: toPot.value },
+  { to: '/mothers', label: 'Mothers', key: '1', count: 0, bar: 0 },
+  { to: '/cut', label: 'Cut', key: '2', count: 0, bar: 0 },
+  { to: '/set', label: 'Set', key: '3', count: toSet.value, bar: 1 },
+  { to: '/', label: 'Shelf', key: '4', count: 0, bar: 3 },
+  { to: '/round', label: 'Round', key: '5', count: due.value, bar: 4 },
+  { to: '/potup', label: 'Pot up', key: '6', count: toPot.value, bar: 2 },
 ])
+const beside = [
+  { to: '/bring-in', label: 'Bring in a piece' },
+  { to: '/offer', label: 'Is a piece worth it?' },
+  { to: '/mix', label: 'Mixing corner' },
+  { to: '/numbers', label: 'Where every number comes from' },
+  { to: '/files', label: 'In and out' },
+  { to: '/about', label: 'About' },
+]
+const more = computed(() => [...stations.value.filter((s) => s.bar === 0), ...beside])
+
+/** What is due is asked for when the page stands. */
+const { data: round } = useRound(() => step.value > 2)
+const due = computed(() => round.value?.stops.filter((s) => s.tasks.length > 0 && !s.put_off).length ?? 0)
 
 /** The frame stands first; the ways, the page and the foot follow, each after a breath, so that none holds up the hand. */
-const step = ref(0)
 const next = () => {
   step.value++
   if (step.value < 3) setTimeout(next)
@@ -88,9 +104,24 @@ onKeyStroke((e) => {
         <span>Clear Jar</span>
       </router-link>
       <nav aria-label="Stations">
-        <router-link v-for="s in step ? stations : []" :key="s.to" :to="s.to" :class="{ home: s.to === '/' }">
+        <router-link
+          v-for="s in step ? stations : []"
+          :key="s.to"
+          :to="s.to"
+          :class="{ home: s.to === '/', wide: !s.bar }"
+          :style="{ '--bar-place': s.bar }"
+        >
           {{ s.label }}<i v-if="s.count"> {{ s.count }}</i>
         </router-link>
+        <v-menu v-if="step > 2" location="top end">
+          <template #activator="{ props }">
+            <button v-bind="props" type="button" class="more">More</button>
+          </template>
+          <v-list density="comfortable" aria-label="More stations">
+            <v-list-item v-for="m in more" :key="m.to" :to="m.to" :title="m.label" />
+          </v-list>
+        </v-menu>
+        <span v-else-if="step" class="more" aria-hidden="true">More</span>
       </nav>
       <div class="tools">
         <OutboxBar v-if="step > 2" />
@@ -112,12 +143,7 @@ onKeyStroke((e) => {
       <router-view v-if="step > 1" :key="$route.path" />
     </main>
     <footer v-if="step > 2" class="foot">
-      <router-link to="/numbers">Where every number comes from</router-link>
-      <router-link to="/offer">Is a piece worth it?</router-link>
-      <router-link to="/bring-in">Bring in a piece</router-link>
-      <router-link to="/mix">Mixing corner</router-link>
-      <router-link to="/files">In and out</router-link>
-      <router-link to="/about">About</router-link>
+      <router-link v-for="b in beside" :key="b.to" :to="b.to">{{ b.label }}</router-link>
       <button type="button" @click="measuring = true">
         Units: {{ lengthUnit === 'in' ? 'inch' : lengthUnit }}, °{{ temperatureUnit }}
       </button>
@@ -252,7 +278,28 @@ main {
   outline: none;
   min-height: calc(100vh - var(--bar));
 }
+.more {
+  display: none;
+}
 @media (max-width: 700px) {
+  nav .wide {
+    display: none;
+  }
+  nav a {
+    order: var(--bar-place);
+  }
+  .more {
+    display: block;
+    order: 9;
+    color: var(--ink2);
+    font-weight: 550;
+    font-size: var(--beside);
+    min-height: var(--touch);
+    padding: 0 9px;
+  }
+  span.more {
+    line-height: var(--touch);
+  }
   .top {
     padding: 0 12px;
     gap: 8px;

@@ -52,6 +52,20 @@ export const stations: Station[] = [
   { path: '/offer', name: 'offer', title: 'Worth it?', load: () => import('./stations/offer/OfferStation.vue') },
   { path: '/files', name: 'files', title: 'In and out', load: () => import('./stations/files/FilesStation.vue') },
   { path: '/bring-in', name: 'bring-in', title: 'Bring in a piece', load: () => import('./stations/bring/BringInStation.vue') },
+  {
+    path: '/round',
+    name: 'round',
+    title: 'Round',
+    load: () => import('./stations/round/RoundStation.vue'),
+    reads: () => ['/api/round', '/api/handbook'],
+  },
+  {
+    path: '/vessels/:id',
+    name: 'vessel',
+    title: 'Vessel',
+    load: () => import('./stations/vessel/VesselStation.vue'),
+    reads: (id) => [`/api/vessels/${id}`],
+  },
   { path: '/set', name: 'set', title: 'Set', load: () => import('./stations/set/SetStation.vue') },
   {
     path: '/cuttings/:id',

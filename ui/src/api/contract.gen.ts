@@ -44,6 +44,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/care": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note a visit to a vessel: what was done, what was seen, or why it is put off
+         * @description Visits are added up: two of one day are both kept and nothing counts twice. What belongs to another medium, or a cover it has not, is refused. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
+        post: operations["care"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/care-schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go by a school of care, for all vessels or for one
+         * @description The choice made last holds; that of one vessel before that of all. An empty school of one vessel goes back to that of all. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
+        post: operations["chooseCareSchool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cut-backs": {
         parameters: {
             query?: never;
@@ -144,7 +184,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cuttings/{id}/setting/{vessel}": {
+    "/api/cuttings/{id}/setting/{medium}": {
         parameters: {
             query?: never;
             header?: never;
@@ -152,7 +192,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * How this piece is set in a kind of vessel
+         * How this piece is set in a medium
          * @description By growth group, kind of piece and vessel: pose, depth, cover, water, and cautions.
          */
         get: operations["howToSet"];
@@ -720,6 +760,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is due today, vessel by vessel in the order they stand
+         * @description For each vessel in use: what is due and since when, what to leave alone and until when, how hardening off goes on, and the visits of today.
+         */
+        get: operations["round"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schools": {
         parameters: {
             query?: never;
@@ -844,6 +904,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vessel-ends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note that a vessel was emptied, or broke
+         * @description Refused while pieces stand in it, with their codes. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
+        post: operations["endVessel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vessel-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note that a vessel was carried to another shelf
+         * @description All that stands in it goes with it. A new name of a shelf makes a new shelf. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
+        post: operations["moveVessel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/vessels": {
         parameters: {
             query?: never;
@@ -871,10 +971,14 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * One vessel: what is due, and what was done with it
+         * @description As it stands, what is due, and at most 200 things that happened to it, newest first; earlier says that there are more.
+         */
+        get: operations["vesselPage"];
         /**
          * Put right a vessel: name, place, sizes
-         * @description A vessel keeps its kind. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         * @description A vessel keeps its medium. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
          */
         put: operations["correctVessel"];
         post?: never;
@@ -928,6 +1032,17 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        ActRow: {
+            /** @enum {string} */
+            act: "change_water" | "top_up" | "water" | "mist" | "air" | "feel" | "clear" | "cover" | "glance";
+            also: ("change_water" | "top_up" | "water" | "mist" | "air" | "feel" | "clear" | "cover" | "glance")[];
+            covered: boolean;
+            done: string;
+            label: string;
+            liquid: boolean;
+            opens: boolean;
+            solid: boolean;
+        };
         Advice: {
             how: string;
             mix: components["schemas"]["Part"][];
@@ -1064,6 +1179,39 @@ export interface components {
             key: string;
             title: string;
         };
+        Care: {
+            acts: ("change_water" | "top_up" | "water" | "mist" | "air" | "feel" | "clear" | "cover" | "glance")[];
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            cover?: "on" | "vented" | "ajar" | "by_day" | "off";
+            id: string;
+            note?: string;
+            put_off?: string;
+            seen: ("cloudy" | "smells" | "low" | "mould" | "pooled" | "condensation" | "dry" | "leaf_dropped" | "drooping")[];
+            vessel_id: string;
+            well: boolean;
+        };
+        CareSchool: {
+            /** @enum {string} */
+            about: "water" | "air" | "look";
+            id: string;
+            school: string;
+            vessel_id?: string;
+        };
+        CareTask: {
+            /** @enum {string} */
+            act: "change_water" | "top_up" | "water" | "mist" | "air" | "feel" | "clear" | "cover" | "glance";
+            /** @enum {string} */
+            cover?: "on" | "vented" | "ajar" | "by_day" | "off";
+            done: string;
+            label: string;
+            late: boolean;
+            /** Format: date-time */
+            since: string;
+            urgent: boolean;
+            why: string;
+        };
         Caution: {
             key: string;
             text: string;
@@ -1086,6 +1234,11 @@ export interface components {
             surest: number;
             /** Format: double */
             worth: number;
+        };
+        Chosen: {
+            air?: string;
+            look?: string;
+            water?: string;
         };
         Conditions: {
             /** @enum {string} */
@@ -1134,11 +1287,40 @@ export interface components {
             id: string;
             was?: components["schemas"]["VesselWords"];
         };
+        Course: {
+            held?: string;
+            /** Format: date-time */
+            pot_from: string;
+            steps: components["schemas"]["CourseStep"][];
+        };
+        CourseStep: {
+            /** @enum {string} */
+            cover: "on" | "vented" | "ajar" | "by_day" | "off";
+            done: boolean;
+            label: string;
+            /** Format: date-time */
+            on: string;
+        };
         CoverRow: {
+            airs: boolean;
             /** @enum {string} */
             key: "lidded" | "vented" | "aired" | "ajar" | "glass" | "none";
             shut: boolean;
+            /** @enum {string} */
+            state: "on" | "vented" | "ajar" | "by_day" | "off";
             text: string;
+        };
+        CoverStateRow: {
+            humid: boolean;
+            /** @enum {string} */
+            state: "on" | "vented" | "ajar" | "by_day" | "off";
+            tight: boolean;
+        };
+        CoverWord: {
+            act: string;
+            label: string;
+            /** @enum {string} */
+            state: "on" | "vented" | "ajar" | "by_day" | "off";
         };
         Cut: {
             aim: components["schemas"]["Aim"];
@@ -1308,6 +1490,7 @@ export interface components {
             callus_hours: components["schemas"]["Span"];
             /** @enum {string} */
             cover?: "lidded" | "vented" | "aired" | "ajar" | "glass" | "none";
+            dry_until_roots: boolean;
             first_roots_days: components["schemas"]["Span"];
             hazards: string[];
             /** @enum {string} */
@@ -1328,8 +1511,11 @@ export interface components {
             succulent: boolean;
         };
         Handbook: {
+            acts: components["schemas"]["ActRow"][];
             aims: components["schemas"]["AimChoice"][];
+            care_schools: components["schemas"]["SchoolRow"][];
             cautions: components["schemas"]["Caution"][];
+            cover_states: components["schemas"]["CoverStateRow"][];
             covers: components["schemas"]["CoverRow"][];
             default_limits: components["schemas"]["Limits"];
             groups: components["schemas"]["Group"][];
@@ -1347,6 +1533,7 @@ export interface components {
             /** @enum {string} */
             potted_in: "water" | "moss" | "perlite" | "mix";
             schools: components["schemas"]["School"][];
+            signs: components["schemas"]["SignRow"][];
             tag_sizes: components["schemas"]["Size"][];
             vessels: components["schemas"]["VesselSort"][];
         };
@@ -1356,6 +1543,11 @@ export interface components {
             given_on: string;
             id: string;
             note?: string;
+        };
+        HardenStep: {
+            days: components["schemas"]["Number"];
+            /** @enum {string} */
+            state: "on" | "vented" | "ajar" | "by_day" | "off";
         };
         Household: {
             dark: boolean;
@@ -1483,6 +1675,14 @@ export interface components {
             up: string;
             whole: boolean;
         };
+        Leave: {
+            codes: string[];
+            open: boolean;
+            unless_shoot: boolean;
+            /** Format: date-time */
+            until: string;
+            why: string;
+        };
         LengthAt: {
             /** Format: double */
             day: number;
@@ -1581,17 +1781,30 @@ export interface components {
             round_jar: boolean;
             scale: components["schemas"]["Scale"];
         };
+        MediumPart: {
+            of: string;
+            /** Format: double */
+            parts: number;
+        };
         MediumRow: {
             /** @enum {string} */
             cover?: "lidded" | "vented" | "aired" | "ajar" | "glass" | "none";
+            feel_covered: components["schemas"]["Number"];
+            feel_open: components["schemas"]["Number"];
+            fill: string;
+            glance_every: components["schemas"]["Number"];
             hazards: string[];
             hidden: boolean;
             liquid: boolean;
             look_every: components["schemas"]["Number"];
             /** @enum {string} */
             medium: "water" | "moss" | "perlite" | "mix";
+            /** @enum {string} */
+            moisten: "change_water" | "top_up" | "water" | "mist" | "air" | "feel" | "clear" | "cover" | "glance";
             rots: components["schemas"]["Number"];
+            stays: boolean;
             tugs: boolean;
+            until_shoot: boolean;
         };
         MixRow: {
             key: string;
@@ -1664,6 +1877,8 @@ export interface components {
             stems: components["schemas"]["StemWish"][];
         };
         NewVessel: {
+            /** @enum {string} */
+            cover?: "on" | "vented" | "ajar" | "by_day" | "off";
             /** Format: double */
             depth_mm: number;
             /** Format: double */
@@ -1674,9 +1889,14 @@ export interface components {
             holds: number;
             id: string;
             /** @enum {string} */
-            kind: "jar" | "moss_box" | "perlite_cup" | "covered_pot";
+            kind: "jar" | "lidded_box" | "lidded_cup" | "saucer" | "bag" | "bottle_house" | "covered_pot" | "pot" | "basket";
+            /** @enum {string} */
+            medium?: "water" | "moss" | "perlite" | "mix";
             name: string;
+            parts?: components["schemas"]["MediumPart"][];
             place: string;
+            /** Format: date-time */
+            since?: string;
             /** Format: double */
             wall_mm: number;
             /** Format: double */
@@ -2135,6 +2355,12 @@ export interface components {
             /** @enum {string} */
             with?: "ruler" | "eye";
         };
+        Round: {
+            /** Format: date-time */
+            now: string;
+            schools: components["schemas"]["Chosen"];
+            stops: components["schemas"]["Stop"][];
+        };
         Scale: {
             a: components["schemas"]["Point"];
             b: components["schemas"]["Point"];
@@ -2156,6 +2382,18 @@ export interface components {
             /** @enum {string} */
             school: "early_roots" | "first_leaf" | "full_roots";
         };
+        SchoolRow: {
+            /** @enum {string} */
+            about: "water" | "air" | "look";
+            basis: components["schemas"]["Basis"];
+            by_piece: boolean;
+            from: components["schemas"]["Number"];
+            key: string;
+            label: string;
+            most: components["schemas"]["Number"];
+            top_up: components["schemas"]["Number"];
+            why: string;
+        };
         SchoolVerdict: {
             school: components["schemas"]["School"];
             /** @enum {string} */
@@ -2164,7 +2402,7 @@ export interface components {
         SentFact: {
             /** @description What the operation of this kind takes. */
             content: unknown;
-            /** @description One of bench_tick, brought, cut, cut_back, cut_plan, date_correction, handover, household_correction, look, mother, mother_correction, outcome, outcome_correction, place_correction, planner_number, potting, school, setting, stem_map, vessel, vessel_correction, watering, withdrawal. */
+            /** @description One of bench_tick, brought, care, care_school, cut, cut_back, cut_plan, date_correction, handover, household_correction, look, mother, mother_correction, outcome, outcome_correction, place_correction, planner_number, potting, school, setting, stem_map, vessel, vessel_correction, vessel_end, vessel_move, watering, withdrawal. */
             kind: string;
         };
         Setting: {
@@ -2260,6 +2498,20 @@ export interface components {
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
         };
+        SignRow: {
+            dries: boolean;
+            holds: boolean;
+            /** @enum {string} */
+            in_liquid?: "change_water" | "top_up" | "water" | "mist" | "air" | "feel" | "clear" | "cover" | "glance";
+            label: string;
+            liquid: boolean;
+            /** @enum {string} */
+            sign: "cloudy" | "smells" | "low" | "mould" | "pooled" | "condensation" | "dry" | "leaf_dropped" | "drooping";
+            solid: boolean;
+            /** @enum {string} */
+            wants?: "change_water" | "top_up" | "water" | "mist" | "air" | "feel" | "clear" | "cover" | "glance";
+            why: string;
+        };
         Sister: {
             code: string;
             id: string;
@@ -2348,6 +2600,24 @@ export interface components {
             /** Format: int64 */
             version?: number;
         };
+        Stop: {
+            /** @enum {string} */
+            cover: "on" | "vented" | "ajar" | "by_day" | "off";
+            cover_label: string;
+            harden?: components["schemas"]["Course"];
+            /** Format: date-time */
+            last_visit?: string;
+            leave: components["schemas"]["Leave"][];
+            /** Format: date-time */
+            next?: string;
+            notes: string[];
+            own: components["schemas"]["Chosen"];
+            put_off: boolean;
+            seen: ("cloudy" | "smells" | "low" | "mould" | "pooled" | "condensation" | "dry" | "leaf_dropped" | "drooping")[];
+            tasks: components["schemas"]["CareTask"][];
+            vessel_id: string;
+            visits: components["schemas"]["Visited"][];
+        };
         Taken: {
             code: string;
             /** Format: int64 */
@@ -2398,6 +2668,7 @@ export interface components {
             ticked_at: string;
         };
         Touched: {
+            care: boolean;
             cuttings: string[];
             mothers: string[];
             numbers: boolean;
@@ -2416,7 +2687,10 @@ export interface components {
             /** Format: int64 */
             holds: number;
             /** @enum {string} */
-            kind: "jar" | "moss_box" | "perlite_cup" | "covered_pot";
+            kind: "jar" | "lidded_box" | "lidded_cup" | "saucer" | "bag" | "bottle_house" | "covered_pot" | "pot" | "basket";
+            /** @enum {string} */
+            medium?: "water" | "moss" | "perlite" | "mix";
+            parts?: components["schemas"]["MediumPart"][];
             /** Format: double */
             wall_mm: number;
             /** Format: double */
@@ -2428,28 +2702,73 @@ export interface components {
             id: string;
             was?: components["schemas"]["VesselWords"];
         };
+        VesselEnd: {
+            /** Format: date-time */
+            ended_on: string;
+            /** @enum {string} */
+            how: "emptied" | "broken";
+            id: string;
+            note?: string;
+            vessel_id: string;
+        };
+        VesselEvent: {
+            acts: ("change_water" | "top_up" | "water" | "mist" | "air" | "feel" | "clear" | "cover" | "glance")[];
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            cover?: "on" | "vented" | "ajar" | "by_day" | "off";
+            id: string;
+            /** @enum {string} */
+            kind: "care" | "moved" | "emptied" | "broken";
+            note?: string;
+            place?: string;
+            put_off?: string;
+            seen: ("cloudy" | "smells" | "low" | "mould" | "pooled" | "condensation" | "dry" | "leaf_dropped" | "drooping")[];
+            well: boolean;
+        };
+        VesselMove: {
+            id: string;
+            /** Format: date-time */
+            moved_on: string;
+            place: string;
+            vessel_id: string;
+        };
+        VesselPage: {
+            earlier: boolean;
+            history: components["schemas"]["VesselEvent"][];
+            stop?: components["schemas"]["Stop"];
+            vessel: components["schemas"]["VesselView"];
+        };
         VesselSort: {
             basis: components["schemas"]["Basis"];
-            cautions: components["schemas"]["Caution"][];
-            fill: string;
+            covers: components["schemas"]["CoverWord"][];
+            drains: boolean;
             /** Format: double */
             floor_mm: number;
+            harden: components["schemas"]["HardenStep"][];
             /** @enum {string} */
-            kind: "jar" | "moss_box" | "perlite_cup" | "covered_pot";
+            kind: "jar" | "lidded_box" | "lidded_cup" | "saucer" | "bag" | "bottle_house" | "covered_pot" | "pot" | "basket";
             label: string;
             /** @enum {string} */
             medium: "water" | "moss" | "perlite" | "mix";
+            mist_in_heat: boolean;
             round: boolean;
             /** @enum {string} */
-            shape: "jar" | "box" | "cup" | "pot";
+            shape: "jar" | "box" | "cup" | "saucer" | "bag" | "bottle" | "pot" | "basket";
             /** Format: double */
             taper: number;
             usual: components["schemas"]["Vessel"];
         };
         VesselView: {
             clear: boolean;
+            /** @enum {string} */
+            cover?: "on" | "vented" | "ajar" | "by_day" | "off";
+            /** @enum {string} */
+            cover_usual: "on" | "vented" | "ajar" | "by_day" | "off";
             /** Format: double */
             depth_mm: number;
+            /** Format: date-time */
+            ended_on?: string;
             /** Format: double */
             fill_mm: number;
             /** Format: double */
@@ -2460,14 +2779,15 @@ export interface components {
             holds: number;
             id: string;
             /** @enum {string} */
-            kind: "jar" | "moss_box" | "perlite_cup" | "covered_pot";
+            kind: "jar" | "lidded_box" | "lidded_cup" | "saucer" | "bag" | "bottle_house" | "covered_pot" | "pot" | "basket";
             /** @enum {string} */
-            medium: "water" | "moss" | "perlite" | "mix";
+            medium?: "water" | "moss" | "perlite" | "mix";
             name: string;
+            parts?: components["schemas"]["MediumPart"][];
             place_id: string;
             round: boolean;
             /** @enum {string} */
-            shape: "jar" | "box" | "cup" | "pot";
+            shape: "jar" | "box" | "cup" | "saucer" | "bag" | "bottle" | "pot" | "basket";
             tag: string;
             /** Format: double */
             taper: number;
@@ -2486,13 +2806,27 @@ export interface components {
             /** Format: int64 */
             holds: number;
             /** @enum {string} */
-            kind: "jar" | "moss_box" | "perlite_cup" | "covered_pot";
+            kind: "jar" | "lidded_box" | "lidded_cup" | "saucer" | "bag" | "bottle_house" | "covered_pot" | "pot" | "basket";
+            /** @enum {string} */
+            medium?: "water" | "moss" | "perlite" | "mix";
             name: string;
+            parts?: components["schemas"]["MediumPart"][];
             place: string;
             /** Format: double */
             wall_mm: number;
             /** Format: double */
             width_mm: number;
+        };
+        Visited: {
+            acts: ("change_water" | "top_up" | "water" | "mist" | "air" | "feel" | "clear" | "cover" | "glance")[];
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            cover?: "on" | "vented" | "ajar" | "by_day" | "off";
+            id: string;
+            put_off?: string;
+            seen: ("cloudy" | "smells" | "low" | "mould" | "pooled" | "condensation" | "dry" | "leaf_dropped" | "drooping")[];
+            well: boolean;
         };
         Watering: {
             id: string;
@@ -2504,7 +2838,7 @@ export interface components {
             about: string;
             id: string;
             /** @enum {string} */
-            kind: "look" | "set" | "potted" | "outcome" | "given" | "watered" | "cut_back" | "cut" | "brought" | "mother" | "stem" | "vessel" | "plan";
+            kind: "look" | "set" | "potted" | "outcome" | "given" | "watered" | "cut_back" | "cut" | "brought" | "mother" | "stem" | "vessel" | "plan" | "care" | "moved" | "emptied";
         };
         Withdrawn: {
             about: string;
@@ -2604,6 +2938,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Calculator"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    care: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Care"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VesselPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    chooseCareSchool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CareSchool"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Round"];
                 };
             };
             /** @description Not Found */
@@ -2998,7 +3470,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                vessel: "jar" | "moss_box" | "perlite_cup" | "covered_pot";
+                medium: "water" | "moss" | "perlite" | "mix";
             };
             cookie?: never;
         };
@@ -5158,6 +5630,71 @@ export interface operations {
             };
         };
     };
+    round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Round"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     chooseSchool: {
         parameters: {
             query?: never;
@@ -5626,6 +6163,144 @@ export interface operations {
             };
         };
     };
+    endVessel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VesselEnd"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VesselView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    moveVessel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VesselMove"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VesselView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     addVessel: {
         parameters: {
             query?: never;
@@ -5646,6 +6321,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VesselView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    vesselPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VesselPage"];
                 };
             };
             /** @description Not Found */

@@ -19,6 +19,10 @@ export interface Contents {
   brought: Schemas['Brought']
   vessel: Schemas['NewVessel']
   setting: Schemas['Setting']
+  care: Schemas['Care']
+  vessel_move: Schemas['VesselMove']
+  vessel_end: Schemas['VesselEnd']
+  care_school: Schemas['CareSchool']
   look: Schemas['NewLook']
   school: Schemas['SchoolChoice']
   cut_back: Schemas['CutBack']
@@ -225,7 +229,7 @@ const refusalOf = (p: Schemas['Problem'] | undefined): Refusal =>
 async function kept(letter: Letter, touched?: Touched, photo?: Schemas['Photo']): Promise<void> {
   await drop(letter)
   await look()
-  const t = touched ?? { cuttings: [], vessels: [], places: [], mothers: [], stems: [], plans: [], numbers: false }
+  const t = touched ?? { cuttings: [], vessels: [], places: [], mothers: [], stems: [], plans: [], numbers: false, care: false }
   changed(t)
   tell({ id: letter.id, touched: t, ...(photo ? { photo } : {}) })
   listeners.get(letter.id)?.kept(t, photo)

@@ -24,6 +24,15 @@ export const useCalculators = () =>
 
 export const useShelf = () => useQuery({ queryKey: ['shelf'], queryFn: () => take(api.GET('/api/shelf')) })
 
+export const useRound = (enabled: MaybeRefOrGetter<boolean> = true) =>
+  useQuery({
+    queryKey: ['round'],
+    queryFn: () => take(api.GET('/api/round')),
+    enabled: computed(() => toValue(enabled)),
+    // The day turns, and the evening comes.
+    refetchInterval: 600_000,
+  })
+
 export const useMothers = () => useQuery({ queryKey: ['mothers'], queryFn: () => take(api.GET('/api/mothers')) })
 
 type Id = MaybeRefOrGetter<string>
@@ -48,6 +57,9 @@ export const useStem = (id: Id, enabled: MaybeRefOrGetter<boolean> = true) =>
 export const useCutting = (id: Id) =>
   useQuery({ queryKey: computed(() => ['cuttings', toValue(id)]), queryFn: () => take(api.GET('/api/cuttings/{id}', byId(id))) })
 
+export const useVessel = (id: Id) =>
+  useQuery({ queryKey: computed(() => ['vessels', toValue(id)]), queryFn: () => take(api.GET('/api/vessels/{id}', byId(id))) })
+
 type Key = readonly unknown[]
 /** Whether what is shown under a key rests on what was touched. */
 function restsOn([what, id]: Key, t: Touched): boolean {
@@ -57,6 +69,10 @@ function restsOn([what, id]: Key, t: Touched): boolean {
   switch (what) {
     case 'shelf':
       return t.cuttings.length + t.vessels.length + t.places.length > 0
+    case 'round':
+      return t.care || t.cuttings.length + t.vessels.length + t.places.length > 0
+    case 'vessels':
+      return t.care || t.cuttings.length > 0 || of(t.vessels)
     case 'cuttings':
     case 'how-to-set':
     case 'pot':
@@ -149,6 +165,39 @@ export const useAddVessel = () =>
     async (c) => c,
     (_, v) => `${v.name} was added.`,
   )
+export const useCare = () =>
+  withdrawable(
+    'care',
+    'care',
+    (c) => c.vessel_id,
+    async (c) => c,
+    () => 'It was noted.',
+  )
+export const useMoveVessel = () =>
+  withdrawable(
+    'vessel_move',
+    'moved',
+    (c) => c.vessel_id,
+    async (c) => c,
+    (c) => `It stands on ${c.place}.`,
+  )
+export const useEndVessel = () =>
+  withdrawable(
+    'vessel_end',
+    'emptied',
+    (c) => c.vessel_id,
+    async (c) => c,
+    () => 'It left the shelf.',
+  )
+export const useChooseCareSchool = () =>
+  useFact<'care_school', Given<'care_school'> & { before: string }, true>('care_school', {
+    content: ({ vessel_id, about, school }, id) => ({ id, about, school, ...(vessel_id ? { vessel_id } : {}) }),
+    about: (c) => `${c.vessel_id ?? ''} ${c.about}`,
+    again: { by: 'newest' },
+    show: async () => true,
+    says: () => 'The school was changed.',
+    undo: (c, { before }) => note('care_school', { ...c, id: newId(), school: before }),
+  })
 export const useSetInVessel = () =>
   withdrawable(
     'setting',
@@ -334,14 +383,15 @@ export const useFind = (asked: MaybeRefOrGetter<string>) =>
     enabled: computed(() => toValue(asked).trim() !== ''),
     placeholderData: (before) => before,
   })
-export const useHowToSet = (cutting: MaybeRefOrGetter<string>, vessel: MaybeRefOrGetter<Schemas['VesselSort']['kind'] | ''>) =>
+type Medium = Schemas['MediumRow']['medium']
+export const useHowToSet = (cutting: MaybeRefOrGetter<string>, medium: MaybeRefOrGetter<Medium | ''>) =>
   useQuery({
-    queryKey: computed(() => ['how-to-set', toValue(cutting), toValue(vessel)]),
+    queryKey: computed(() => ['how-to-set', toValue(cutting), toValue(medium)]),
     queryFn: () =>
       take(
-        api.GET('/api/cuttings/{id}/setting/{vessel}', {
-          params: { path: { id: toValue(cutting), vessel: toValue(vessel) as 'jar' } },
+        api.GET('/api/cuttings/{id}/setting/{medium}', {
+          params: { path: { id: toValue(cutting), medium: toValue(medium) as Medium } },
         }),
       ),
-    enabled: computed(() => toValue(cutting) !== '' && toValue(vessel) !== ''),
+    enabled: computed(() => toValue(cutting) !== '' && toValue(medium) !== ''),
   })

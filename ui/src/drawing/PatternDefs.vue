@@ -51,6 +51,18 @@ const crumbs = Array.from({ length: 26 }, () => ({
           :fill="c.white ? 'var(--perlite)' : 'var(--mix-dark)'"
         />
       </pattern>
+      <pattern id="cloudy" width="20" height="20" patternUnits="userSpaceOnUse">
+        <rect width="20" height="20" fill="var(--dry)" opacity="0.45" />
+        <circle
+          v-for="(g, i) in grains.slice(0, 12)"
+          :key="i"
+          :cx="g.x"
+          :cy="g.y"
+          :r="g.r * 1.8"
+          fill="var(--dry)"
+          opacity="0.5"
+        />
+      </pattern>
     </defs>
   </svg>
 </template>

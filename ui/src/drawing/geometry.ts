@@ -78,6 +78,9 @@ export function along(p: Piece, mm: number): XY {
   return { x: 0, y: -mm }
 }
 
+/** How high a dome over a rim of such a width rises, mm. */
+export const domeRise = (shape: string, width: number): number => width * (shape === 'saucer' ? 0.6 : 0.95)
+
 /** How high the drawing rises above the base, leaves and all, when its blades stand clear of the medium. */
 export function rises(p: Piece, clear = 0): number {
   if (p.pose === 'stalk') return leafPieceLength(p) * 0.8 + 22

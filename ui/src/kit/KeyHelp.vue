@@ -2,7 +2,10 @@
 const open = defineModel<boolean>({ required: true })
 const keys = [
   ['/', 'find a cutting by code or name'],
-  ['1 to 5', 'Mothers, Cut, Set, Shelf, Pot up'],
+  ['1 to 6', 'Mothers, Cut, Set, Shelf, Round, Pot up'],
+  ['Round: Enter', 'note the card and go on'],
+  ['Round: arrows, U, N', 'next or back without a note; undo; not today'],
+  ['Round: letters', 'what was done or seen, as on its button'],
   ['?', 'this list'],
   ['Stem: arrow keys', 'move a node or knife a step (1 mm); with Shift ten steps'],
   ['Stem: N', 'add a node after the chosen one'],

@@ -39,6 +39,7 @@ const fresh = reactive({
   name: '',
   place: '',
   kind: 'jar' as Vessel['kind'],
+  medium: undefined as Vessel['medium'],
   width_mm: 0,
   depth_mm: 0,
   height_mm: 0,
@@ -58,11 +59,19 @@ watch(
 )
 const vessel = computed(() => (vesselId.value === 'new' ? fresh : shelf.value?.vessels.find((v) => v.id === vesselId.value)))
 const sort = computed(() => book.value?.vessels.find((s) => s.kind === vessel.value?.kind))
+const medium = computed(() => book.value?.media.find((m) => m.medium === vessel.value?.medium))
+/** Media that stay in a vessel of its kind. */
+const takes = computed(() => book.value?.media.filter((m) => !(sort.value?.drains && m.liquid)) ?? [])
 const group = computed(() => book.value?.groups.find((g) => g.key === chosen.value?.group_key))
 const round = computed(() => book.value?.vessels.find((s) => s.kind === fresh.kind)?.round ?? true)
+/** A new vessel's cover stands as usual over its medium. */
+const usualCover = computed(() => {
+  const states = sort.value?.covers ?? []
+  return (medium.value?.cover ? states[0] : states.at(-1))?.state ?? 'off'
+})
 const { data: how } = useHowToSet(
   () => chosen.value?.id ?? '',
-  () => vessel.value?.kind ?? '',
+  () => vessel.value?.medium ?? '',
 )
 const words = computed(() => book.value?.kinds.find((k) => k.kind === chosen.value?.kind))
 
@@ -178,6 +187,11 @@ async function save() {
             label="Kind"
             :items="book?.vessels.map((s) => ({ title: s.label, value: s.kind })) ?? []"
           />
+          <v-select
+            v-model="fresh.medium"
+            label="What is in it"
+            :items="takes.map((m) => ({ title: m.medium, value: m.medium }))"
+          />
           <LengthField
             v-model="fresh.width_mm"
             :label="round ? 'Inner diameter' : 'Inner width'"
@@ -192,7 +206,7 @@ async function save() {
           <LengthField v-model="fresh.height_mm" label="Height" :error-messages="addVessel.error.value?.about('height_mm')" />
           <LengthField
             v-model="fresh.fill_mm"
-            :label="sort?.fill ?? 'fill'"
+            :label="medium?.fill ?? 'fill'"
             :error-messages="addVessel.error.value?.about('fill_mm')"
           />
           <v-text-field
@@ -204,11 +218,11 @@ async function save() {
         </div>
         <template v-if="vessel && sort">
           <div class="panel">
-            <h2>How to set it in a {{ sort.label }}</h2>
+            <h2>How to set it in {{ vessel.medium }} in a {{ sort.label }}</h2>
             <ol>
               <li v-for="h in how?.steps ?? []" :key="h">{{ inUnits(h) }}</li>
               <li v-if="chosen.piece.strip.length">
-                Strip the leaf of node {{ chosen.piece.strip.join(' and ') }}: it would sit in the {{ sort.medium }} and rot.
+                Strip the leaf of node {{ chosen.piece.strip.join(' and ') }}: it would sit in the {{ vessel.medium }} and rot.
               </li>
             </ol>
             <p v-if="group?.note" class="soft">{{ group.name }}: {{ inUnits(group.note) }}</p>
@@ -235,7 +249,14 @@ async function save() {
         <svg v-if="vessel" :viewBox="view" role="img" :aria-label="`${chosen.code} in the vessel, to scale`">
           <VesselDrawing
             v-if="sort"
-            :vessel="{ ...vessel, shape: sort.shape, medium: sort.medium, floor_mm: sort.floor_mm, taper: sort.taper }"
+            :vessel="{
+              ...vessel,
+              shape: sort.shape,
+              floor_mm: sort.floor_mm,
+              taper: sort.taper,
+              clear: !medium?.hidden,
+              cover_usual: usualCover,
+            }"
             :uncovered="how?.uncovered ?? false"
           >
             <g :transform="`translate(0,${-up})`"><PieceDrawing :piece="piece" :clear="clear" /></g>

@@ -1,20 +1,21 @@
 <script setup lang="ts">
 import { defineAsyncComponent, ref, useTemplateRef } from 'vue'
 
-import type { Cutting, Vessel } from '@/api/client'
+import type { Cutting, Schemas, Vessel } from '@/api/client'
 import { useNear } from '@/kit/near'
 import { useOpened } from '@/kit/opened'
 
 import ShelfVessel from './ShelfVessel.vue'
 
 /** One shelf of the room. A crowded room draws a shelf when it comes near the screen, and keeps it drawn. */
-const { place, eager } = defineProps<{
+const { place, stops, eager } = defineProps<{
   place: { id: string; name: string; heightMm: number; vessels: { vessel: Vessel; cuttings: Cutting[] }[]; pots: Cutting[] }
+  /** What is due, by vessel, once that is known. */
+  stops: Map<string, Schemas['Stop']>
   scale: number
   eager: boolean
 }>()
 const active = defineModel<string | undefined>('active')
-const emit = defineEmits<{ vessel: [v: Vessel] }>()
 const PlaceDialog = defineAsyncComponent(() => import('./PlaceDialog.vue'))
 const renaming = ref(false)
 const opened = useOpened(() => renaming.value)
@@ -34,11 +35,11 @@ const near = useNear(box, eager)
         :key="v.vessel.id"
         v-model:active="active"
         :vessel="v.vessel"
+        :stop="stops.get(v.vessel.id)"
         :cuttings="v.cuttings"
         :scale="scale"
         :eager="eager"
         :height-mm="place.heightMm"
-        @change="emit('vessel', v.vessel)"
       />
       <ShelfVessel
         v-for="c in place.pots"

@@ -1,19 +1,17 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 
 import type { Cutting, Vessel } from '@/api/client'
-import { useShelf } from '@/api/queries'
+import { useRound, useShelf } from '@/api/queries'
 import PatternDefs from '@/drawing/PatternDefs.vue'
 import AskState from '@/kit/AskState.vue'
-import { useOpened } from '@/kit/opened'
 import { len } from '@/kit/units'
 
 import { reach } from './placing'
 import ShelfPlace from './ShelfPlace.vue'
 import TodayList from './TodayList.vue'
 
-const VesselDialog = defineAsyncComponent(() => import('./VesselDialog.vue'))
 const { data, isPending, error, refetch } = useShelf()
 const active = ref<string>()
 const shelves = useTemplateRef('shelves')
@@ -62,8 +60,9 @@ const places = computed(() => {
       }))
   )
 })
-const changing = ref<Vessel>()
-const changed = useOpened(() => changing.value)
+/** What is due comes after what stands: the shelf waits for nothing. */
+const { data: round } = useRound(() => data.value !== undefined)
+const stops = computed(() => new Map(round.value?.stops.map((s) => [s.vessel_id, s]) ?? []))
 const loose = computed(() => data.value?.cuttings.filter((c) => c.where === 'unset') ?? [])
 </script>
 
@@ -89,11 +88,10 @@ const loose = computed(() => data.value?.cuttings.filter((c) => c.where === 'uns
         :key="place.id"
         v-model:active="active"
         :place="place"
+        :stops="stops"
         :scale="scale"
         :eager="(data?.cuttings.length ?? 0) <= 80"
-        @vessel="changing = $event"
       />
-      <VesselDialog v-if="changed" :vessel="changing" @close="changing = undefined" />
       <p v-if="data" class="soft rule-note">
         The rule on each shelf's edge: a mark every {{ len(10) }}. Vessels, stems and roots are drawn to it.
       </p>

@@ -2,7 +2,7 @@
 import { computed, useTemplateRef, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 
-import type { Cutting, Vessel } from '@/api/client'
+import type { Cutting, Schemas, Vessel } from '@/api/client'
 import PieceDrawing from '@/drawing/PieceDrawing.vue'
 import PotDrawing from '@/drawing/PotDrawing.vue'
 import VesselDrawing from '@/drawing/VesselDrawing.vue'
@@ -11,11 +11,14 @@ import PaperTag from '@/kit/PaperTag.vue'
 import { len, said } from '@/kit/units'
 
 import CuttingNumbers from './CuttingNumbers.vue'
+import DueMark from './DueMark.vue'
 import { placedIn } from './placing'
 
 /** One vessel, or one pot, with what stands in it, to scale on its piece of the plank; its tags below. */
-const { vessel, cuttings, scale, heightMm, eager } = defineProps<{
+const { vessel, stop, cuttings, scale, heightMm, eager } = defineProps<{
   vessel?: Vessel
+  /** What is due at it, once that is known. */
+  stop?: Schemas['Stop'] | undefined
   cuttings: Cutting[]
   scale: number
   heightMm: number
@@ -23,7 +26,6 @@ const { vessel, cuttings, scale, heightMm, eager } = defineProps<{
   eager: boolean
 }>()
 const active = defineModel<string | undefined>('active')
-const emit = defineEmits<{ change: [] }>()
 const router = useRouter()
 const near = useNear(useTemplateRef<HTMLElement>('box'), eager)
 
@@ -35,7 +37,13 @@ const slotMm = computed(() => Math.ceil(Math.max(width.value + 40, (tagColumns.v
 
 const placed = computed(() => placedIn(vessel, cuttings))
 const holder = computed<Record<string, unknown>>(() =>
-  vessel ? { vessel, uncovered: cuttings.length > 0 && cuttings.every((c) => c.uncovered) } : { pot: pot.value },
+  vessel
+    ? {
+        vessel: stop ? { ...vessel, cover: stop.cover } : vessel,
+        seen: stop?.seen ?? [],
+        uncovered: cuttings.length > 0 && cuttings.every((c) => c.uncovered),
+      }
+    : { pot: pot.value },
 )
 const name = computed(() => vessel?.name ?? `${len(pot.value?.top_mm ?? 0)} pot`)
 </script>
@@ -66,8 +74,10 @@ const name = computed(() => vessel?.name ?? `${len(pot.value?.top_mm ?? 0)} pot`
     </svg>
     <div class="edge" :style="{ backgroundSize: `${10 * scale}px 6px, ${50 * scale}px 11px` }" aria-hidden="true"></div>
     <figcaption>
-      <button v-if="vessel" type="button" :aria-label="`${name}: change its name, place or sizes`" @click="emit('change')">
-        {{ name }}</button><template v-else>{{ name }}</template>
+      <router-link v-if="vessel" :to="{ name: 'vessel', params: { id: vessel.id } }" :aria-label="`${name}: its page`">{{
+        name
+      }}</router-link><template v-else>{{ name }}</template>
+      <DueMark v-if="vessel && stop" :stop="stop" :vessel="vessel" />
     </figcaption>
     <div class="tags" :style="{ minHeight: `${Math.ceil(cuttings.length / tagColumns) * 49 + 3}px` }">
       <div
@@ -116,16 +126,19 @@ figcaption {
   text-align: center;
   padding: 0 4px 4px;
 }
-figcaption button {
+figcaption a {
+  display: inline-block;
   min-height: 24px;
+  color: inherit;
+  text-decoration: none;
 }
 @media (max-width: 700px) {
-  figcaption button {
-    min-height: var(--touch);
+  figcaption a {
+    line-height: var(--touch);
     min-width: var(--touch);
   }
 }
-figcaption button:hover {
+figcaption a:hover {
   text-decoration: underline;
 }
 .tags {

@@ -17,6 +17,8 @@ const empty: Words = {
   name: '',
   place: '',
   kind: 'jar',
+  medium: undefined,
+  parts: undefined,
   width_mm: 0,
   depth_mm: 0,
   height_mm: 0,
@@ -27,15 +29,18 @@ const empty: Words = {
 const form = reactive<Words>({ ...empty })
 const was = ref<Words>()
 const failure = ref<Error>()
-const sort = computed(() => book.value?.vessels.find((s) => s.kind === vessel?.kind))
+const sort = computed(() => book.value?.vessels.find((s) => s.kind === form.kind))
+const medium = computed(() => book.value?.media.find((m) => m.medium === vessel?.medium))
+/** Kinds that hold what is in it. */
+const kinds = computed(() => book.value?.vessels.filter((s) => !(s.drains && medium.value?.liquid)) ?? [])
 watch(
   () => vessel,
   (v) => {
     failure.value = undefined
     if (!v) return
     const place = shelf.value?.places.find((p) => p.id === v.place_id)?.name ?? ''
-    const { kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds } = v
-    was.value = { name: v.name, place, kind, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds }
+    const { kind, medium, parts, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds } = v
+    was.value = { name: v.name, place, kind, medium, parts, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds }
     Object.assign(form, was.value)
   },
   { immediate: true },
@@ -64,7 +69,9 @@ async function takeAway() {
   <v-dialog :model-value="vessel !== undefined" aria-label="Change this vessel" @update:model-value="emit('close')">
     <v-card v-if="vessel" class="roomy stack">
       <h2>{{ vessel.name }}</h2>
-      <p class="soft">{{ sort?.label }}. Tag {{ vessel.tag }}. What it was called before stays in the record.</p>
+      <p class="soft">
+        {{ sort?.label }} with {{ vessel.medium }}. Tag {{ vessel.tag }}. What it was called before stays in the record.
+      </p>
       <div class="two">
         <v-text-field v-model="form.name" label="Name of the vessel" :error-messages="about('name')" />
         <v-combobox
@@ -73,6 +80,12 @@ async function takeAway() {
           :items="shelf?.places.map((p) => p.name) ?? []"
           :error-messages="about('place')"
         />
+        <v-select
+          v-model="form.kind"
+          label="Kind"
+          :items="kinds.map((s) => ({ title: s.label, value: s.kind }))"
+          :error-messages="about('kind')"
+        />
         <LengthField
           v-model="form.width_mm"
           :label="sort?.round ? 'Inner diameter' : 'Inner width'"
@@ -80,7 +93,7 @@ async function takeAway() {
         />
         <LengthField v-if="!sort?.round" v-model="form.depth_mm" label="Inner depth" :error-messages="about('depth_mm')" />
         <LengthField v-model="form.height_mm" label="Height" :error-messages="about('height_mm')" />
-        <LengthField v-model="form.fill_mm" :label="sort?.fill ?? 'fill'" :error-messages="about('fill_mm')" />
+        <LengthField v-model="form.fill_mm" :label="medium?.fill ?? 'fill'" :error-messages="about('fill_mm')" />
         <v-text-field v-model.number="form.holds" type="number" label="Holds how many" :error-messages="about('holds')" />
       </div>
       <RefusalNote :error="failure ?? correct.error.value" />

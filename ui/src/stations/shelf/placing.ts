@@ -1,5 +1,5 @@
 import type { Cutting, Vessel } from '@/api/client'
-import { baseHeight, rises, type Piece, type Walls } from '@/drawing/geometry'
+import { baseHeight, domeRise, rises, type Piece, type Walls } from '@/drawing/geometry'
 import { pieceOf } from '@/drawing/pieceOf'
 
 export interface Placed {
@@ -36,10 +36,12 @@ export function placedIn(vessel: Vessel | undefined, cuttings: Cutting[]): Place
   })
 }
 
+const domed = (v: Vessel) => (v.shape === 'pot' || v.shape === 'saucer') && (v.cover ?? v.cover_usual) !== 'off'
+
 /** How high a vessel and what stands in it reach above the shelf, in mm. */
 export function reach(vessel: Vessel | undefined, cuttings: Cutting[]): number {
   const own = vessel
-    ? vessel.height_mm + (vessel.shape === 'pot' ? vessel.width_mm * 0.95 + 4 : 8)
+    ? vessel.height_mm + (domed(vessel) ? domeRise(vessel.shape, vessel.width_mm) + 4 : 12)
     : (cuttings[0]?.pot?.depth_mm ?? 80)
   return Math.max(own, ...placedIn(vessel, cuttings).map((p) => p.up + rises(p.piece, p.clear))) + 4
 }
