@@ -45,7 +45,7 @@ func Load(ctx context.Context, g *propagation.Garden) (loaded bool, err error) {
 		return false, err
 	}
 	l := &loader{ctx, g, map[string]show.Mother{}, map[string]uuid.UUID{}, map[string]bench.MappedStem{}}
-	steps := []func() error{l.addMothers, l.addVessels, l.addStems, l.addPieces, l.addWaterings, l.addPlan}
+	steps := []func() error{l.addMothers, l.addVessels, l.addStems, l.addPieces, l.addCare, l.addWaterings, l.addPlan}
 	for _, step := range steps {
 		if err := step(); err != nil {
 			return false, fmt.Errorf("demo: %w", err)
@@ -114,7 +114,8 @@ func (l *loader) addMothers() error {
 
 func (l *loader) addVessels() error {
 	for _, v := range vessels {
-		made, err := l.addVessel(door.NewVessel{Name: v.name, Place: v.place, Vessel: v.Vessel})
+		since := l.ago(mappedAgo)
+		made, err := l.addVessel(door.NewVessel{Name: v.name, Place: v.place, Vessel: v.Vessel, Since: &since})
 		if err != nil {
 			return err
 		}
@@ -156,6 +157,22 @@ func (l *loader) addPieces() error {
 		for i, p := range c.pieces {
 			if err := l.live(made[i], p, c.daysAgo); err != nil {
 				return fmt.Errorf("%s: %w", made[i].Code, err)
+			}
+		}
+	}
+	return nil
+}
+
+// addCare notes the visits to each vessel, oldest first: what was seen, and how its cover stands, on the last.
+func (l *loader) addCare() error {
+	for _, v := range vessels {
+		for days := v.care.last + (mappedAgo-1-v.care.last)/v.care.every*v.care.every; days >= v.care.last; days -= v.care.every {
+			visit := door.Care{ID: newID(), VesselID: l.vessels[v.name], At: l.ago(days), Acts: v.care.acts, Well: true}
+			if days == v.care.last {
+				visit.Seen, visit.Cover, visit.Well = v.care.seen, v.care.cover, len(v.care.seen) == 0
+			}
+			if _, err := l.keep(visit); err != nil {
+				return fmt.Errorf("%s: %w", v.name, err)
 			}
 		}
 	}

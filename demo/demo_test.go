@@ -56,6 +56,16 @@ func TestEveryVerdictOccursWhateverTheSeason(t *testing.T) {
 		for _, v := range []plant.Verdict{plant.Wait, plant.LookAt, plant.Ready, plant.Overdue, plant.Rescue, plant.GrowingOn, plant.Done, plant.Lost} {
 			require.Positive(t, seen[v], "%s in %s: %v", v, today.Month(), seen)
 		}
+		round, err := show.RoundNow(store.As(t.Context(), store.First), g)
+		require.NoError(t, err)
+		due, signs := 0, 0
+		for _, s := range round.Stops {
+			due += min(1, len(s.Tasks))
+			signs += len(s.Seen)
+		}
+		require.Greater(t, due, 2, "a round of one card teaches nothing")
+		require.Less(t, due, 9, "and a garden where all is due was not cared for")
+		require.Positive(t, signs)
 		again, err := Load(store.As(t.Context(), store.First), g)
 		require.NoError(t, err)
 		require.False(t, again, "a second load keeps what is there")

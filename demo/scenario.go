@@ -22,7 +22,23 @@ var mothers = []mother{
 type vessel struct {
 	name, place string
 	plant.Vessel
+	care tended
 }
+
+// tended is how a vessel was cared for: visits every so many days, the last so many days ago, and what was seen then.
+type tended struct {
+	every, last int
+	acts        []plant.Act
+	seen        []plant.Sign
+	cover       plant.CoverState
+}
+
+var (
+	change = []plant.Act{plant.ChangeWater}
+	air    = []plant.Act{plant.AirIt}
+	glance = []plant.Act{plant.Glance}
+	feel   = []plant.Act{plant.FeelMedium}
+)
 
 const (
 	roof  = "Roof window, north-east"
@@ -31,17 +47,17 @@ const (
 )
 
 var vessels = []vessel{
-	{"Wide jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 122, WallMM: 2.5, FillMM: 90, Holds: 2}},
-	{"Slim jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 68, DepthMM: 68, HeightMM: 108, WallMM: 2.5, FillMM: 80, Holds: 1}},
-	{"Preserve jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 92, DepthMM: 92, HeightMM: 130, WallMM: 3, FillMM: 78, Holds: 5}},
-	{"Tumbler", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 72, DepthMM: 72, HeightMM: 98, WallMM: 2, FillMM: 60, Holds: 2}},
-	{"Small moss box", upper, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 104, DepthMM: 62, HeightMM: 92, WallMM: 1.2, FillMM: 80, Holds: 2}},
-	{"Long moss box", upper, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 230, DepthMM: 120, HeightMM: 120, WallMM: 1.5, FillMM: 45, Holds: 6}},
-	{"Perlite cup", upper, plant.Vessel{Kind: plant.LiddedCup, WidthMM: 95, DepthMM: 95, HeightMM: 110, WallMM: 1, FillMM: 75, Holds: 3}},
-	{"Rhizome tray", lower, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 260, DepthMM: 140, HeightMM: 110, WallMM: 1.5, FillMM: 45, Holds: 6}},
-	{"Comparison, moss", lower, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 170, DepthMM: 110, HeightMM: 115, WallMM: 1.2, FillMM: 48, Holds: 4}},
-	{"Comparison, perlite", lower, plant.Vessel{Kind: plant.LiddedCup, WidthMM: 118, DepthMM: 118, HeightMM: 115, WallMM: 1, FillMM: 72, Holds: 4}},
-	{"Covered pot", lower, plant.Vessel{Kind: plant.CoveredPot, WidthMM: 95, DepthMM: 95, HeightMM: 88, WallMM: 2, FillMM: 76, Holds: 3}},
+	{"Wide jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 122, WallMM: 2.5, FillMM: 90, Holds: 2}, tended{8, 8, change, nil, ""}},
+	{"Slim jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 68, DepthMM: 68, HeightMM: 108, WallMM: 2.5, FillMM: 80, Holds: 1}, tended{7, 3, change, nil, ""}},
+	{"Preserve jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 92, DepthMM: 92, HeightMM: 130, WallMM: 3, FillMM: 78, Holds: 5}, tended{9, 9, change, nil, ""}},
+	{"Tumbler", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 72, DepthMM: 72, HeightMM: 98, WallMM: 2, FillMM: 60, Holds: 2}, tended{6, 1, glance, []plant.Sign{plant.Cloudy}, ""}},
+	{"Small moss box", upper, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 104, DepthMM: 62, HeightMM: 92, WallMM: 1.2, FillMM: 80, Holds: 2}, tended{7, 2, air, nil, plant.CoverVented}},
+	{"Long moss box", upper, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 230, DepthMM: 120, HeightMM: 120, WallMM: 1.5, FillMM: 45, Holds: 6}, tended{7, 7, air, nil, ""}},
+	{"Perlite cup", upper, plant.Vessel{Kind: plant.LiddedCup, WidthMM: 95, DepthMM: 95, HeightMM: 110, WallMM: 1, FillMM: 75, Holds: 3}, tended{7, 4, air, nil, ""}},
+	{"Rhizome tray", lower, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 260, DepthMM: 140, HeightMM: 110, WallMM: 1.5, FillMM: 45, Holds: 6}, tended{6, 1, glance, []plant.Sign{plant.Condensation}, ""}},
+	{"Comparison, moss", lower, plant.Vessel{Kind: plant.LiddedBox, WidthMM: 170, DepthMM: 110, HeightMM: 115, WallMM: 1.2, FillMM: 48, Holds: 4}, tended{7, 3, air, nil, ""}},
+	{"Comparison, perlite", lower, plant.Vessel{Kind: plant.LiddedCup, WidthMM: 118, DepthMM: 118, HeightMM: 115, WallMM: 1, FillMM: 72, Holds: 4}, tended{7, 3, air, nil, ""}},
+	{"Covered pot", lower, plant.Vessel{Kind: plant.CoveredPot, WidthMM: 95, DepthMM: 95, HeightMM: 88, WallMM: 2, FillMM: 76, Holds: 3}, tended{4, 1, feel, nil, plant.CoverAjar}},
 }
 
 // mapping is a stem in short: internodes in mm, base to tip, and which nodes bear what.

@@ -176,7 +176,7 @@ async function save() {
       <fieldset v-if="d.group">
         <legend>What it is</legend>
         <div class="row">
-          <button v-for="k in kinds" :key="k" type="button" class="chip" :aria-pressed="d.kind === k" @click="d.kind = k">
+          <button v-for="k in kinds" :key="k" type="button" class="choice" :aria-pressed="d.kind === k" @click="d.kind = k">
             {{ kindWord[k] ?? k }}
           </button>
         </div>
@@ -188,7 +188,7 @@ async function save() {
             v-for="f in book?.leaf_forms"
             :key="f.form"
             type="button"
-            class="chip"
+            class="choice"
             :aria-pressed="d.form === f.form"
             @click="d.form = f.form as NonNullable<Brought['form']>"
           >
@@ -200,7 +200,7 @@ async function save() {
         <fieldset>
           <legend>{{ upper(row.points) }}</legend>
           <div class="row">
-            <button v-for="n in counts" :key="n" type="button" class="chip" :aria-pressed="d.nodes === n" @click="d.nodes = n">
+            <button v-for="n in counts" :key="n" type="button" class="choice" :aria-pressed="d.nodes === n" @click="d.nodes = n">
               {{ n }}
             </button>
           </div>
@@ -212,7 +212,7 @@ async function save() {
               v-for="n in [0, ...counts].filter((c) => c <= Math.max(1, d.nodes))"
               :key="n"
               type="button"
-              class="chip"
+              class="choice"
               :aria-pressed="d.leaves === n"
               @click="d.leaves = n"
             >
@@ -236,13 +236,13 @@ async function save() {
           v-for="s in sorts"
           :key="s.kind"
           type="button"
-          class="chip"
+          class="choice"
           :aria-pressed="d.vessel === `new:${s.kind}`"
           @click="d.vessel = `new:${s.kind}`"
         >
           new {{ s.label }}
         </button>
-        <button type="button" class="chip" :aria-pressed="d.vessel === ''" @click="d.vessel = ''">not set yet</button>
+        <button type="button" class="choice" :aria-pressed="d.vessel === ''" @click="d.vessel = ''">not set yet</button>
       </div>
       <v-select
         v-if="free.length"
@@ -274,7 +274,7 @@ async function save() {
               v-for="k in ['day', 'week', 'month'] as const"
               :key="k"
               type="button"
-              class="chip"
+              class="choice"
               :aria-pressed="d.knownTo === k"
               @click="d.knownTo = k"
             >
@@ -301,18 +301,6 @@ async function save() {
 .short {
   flex: 1 1 220px;
   max-width: 260px;
-}
-.chip {
-  border: 1px solid var(--line);
-  border-radius: var(--chip-corner);
-  padding: 4px 15px;
-  min-height: var(--touch);
-  background: var(--paper);
-}
-.chip[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--paper);
-  border-color: var(--ink);
 }
 p {
   margin: 0;

@@ -115,7 +115,7 @@ const usual: Record<string, Record<string, string>> = {
         v-for="c in calculators"
         :key="c.key"
         type="button"
-        class="chip"
+        class="choice"
         :aria-pressed="c.key === key"
         @click="router.replace({ query: { of: c.key } })"
       >
@@ -177,8 +177,8 @@ const usual: Record<string, Record<string, string>> = {
           </template>
         </div>
         <div v-if="chosen.asks_square" class="row" role="group" aria-label="The pot">
-          <button type="button" class="chip" :aria-pressed="!typed.square" @click="change({ square: false })">round</button>
-          <button type="button" class="chip" :aria-pressed="typed.square" @click="change({ square: true })">square</button>
+          <button type="button" class="choice" :aria-pressed="!typed.square" @click="change({ square: false })">round</button>
+          <button type="button" class="choice" :aria-pressed="typed.square" @click="change({ square: true })">square</button>
         </div>
         <CautionNotes :hazards="chosen.hazards" />
       </section>
@@ -218,17 +218,6 @@ const usual: Record<string, Record<string, string>> = {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(128px, 1fr));
 }
-.chip {
-  min-height: var(--touch);
-  padding: 0 16px;
-  border: 1px solid var(--line);
-  border-radius: var(--chip-corner);
-  background: var(--card);
-}
-.chip[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--paper);
-}
 .result {
   display: flex;
   gap: 10px;
@@ -252,7 +241,7 @@ p {
     overflow-x: auto;
     padding-bottom: 6px;
   }
-  .chip {
+  .choice {
     white-space: nowrap;
   }
   .two {

@@ -142,10 +142,10 @@ header {
 }
 h2 {
   font-size: 18px;
+  color: var(--ink);
 }
 h2 a {
   text-decoration: none;
-  color: var(--ink);
 }
 .codes,
 .asks {

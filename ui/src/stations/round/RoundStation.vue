@@ -101,7 +101,7 @@ const state = (i: number) => {
 </script>
 
 <template>
-  <div class="round">
+  <div class="round" :class="{ walking: card }">
     <PatternDefs />
     <h1 class="sr">Round</h1>
     <AskState :pending="walk.isPending.value" :error="walk.error.value" what="the round" @retry="walk.retry()" />
@@ -303,11 +303,18 @@ kbd {
   .round {
     padding: 8px 10px 8px;
   }
+  /* What the thumb taps stands in one place on every card, above the bar. */
+  .walking {
+    display: flex;
+    flex-direction: column;
+    min-height: calc(100dvh - var(--bar) - 57px - env(safe-area-inset-bottom));
+    padding-bottom: 0;
+  }
   .thumb {
-    bottom: calc(64px + env(safe-area-inset-bottom));
+    bottom: calc(57px + env(safe-area-inset-bottom));
     background: var(--paper);
-    padding: 6px 0;
-    margin: 8px 0 0;
+    padding: 6px 0 8px;
+    margin: auto 0 0;
   }
 }
 </style>

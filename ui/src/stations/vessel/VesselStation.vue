@@ -155,7 +155,7 @@ async function leaves() {
                 v-for="w in covers"
                 :key="w.state"
                 type="button"
-                class="chip"
+                class="choice"
                 :aria-pressed="cover === w.state"
                 :disabled="care.isPending.value"
                 @click="cover !== w.state && note({ cover: w.state })"
