@@ -19,21 +19,23 @@ import (
 var floors = map[string][]string{
 	".":              {},
 	"conclude":       {"."},
+	"outside":        {"."},
 	"photo/intake":   {},
 	"photo":          {".", "photo/intake"},
 	"bench":          {".", "conclude"},
 	"door":           {".", "conclude", "photo", "bench"},
 	"paper/tagsheet": {},
-	"show":           {".", "conclude", "photo", "bench", "paper/tagsheet"},
+	"show":           {".", "conclude", "photo", "bench", "outside", "paper/tagsheet"},
 	"paper":          {".", "conclude", "paper/tagsheet"},
 	"files/exchange": {},
-	"files":          {".", "bench", "door", "show", "files/exchange"},
-	"work":           {".", "conclude", "photo"},
+	"files":          {".", "bench", "door", "show", "outside", "files/exchange"},
+	"work":           {".", "conclude", "photo", "outside"},
 }
 
 // writes are the queries that write, by the room that may call them: facts are written in the door, nowhere else.
 var writes = map[string][]string{
 	"conclude": {"KeepConclusions", "IssueForecasts", "KeepMeasured"},
+	"outside":  {"AddOutsideKey", "EndOutsideKey", "AddReadings", "LockSensor", "TakeOldReadings", "PutHours"},
 	"photo":    {"AddPhoto", "KeepPhotoView", "NamePhoto"},
 }
 

@@ -10,6 +10,7 @@ import (
 const (
 	factsTag   = "facts"
 	shelfTag   = "shelf"
+	outsideTag = "outside"
 	mothersTag = "mothers"
 	plansTag   = "plans"
 	photosTag  = "photos"
@@ -19,6 +20,7 @@ const (
 
 var tagSays = []*huma.Tag{
 	{Name: factsTag, Description: "What happened, as the grower notes it. Each fact has an id made where it was made; the same one again is the same, the same id with other content is refused with both."},
+	{Name: outsideTag, Description: "Devices and services that are not the grower: sensors that are heard, calendars that read."},
 	{Name: shelfTag, Description: "What stands, how it is, and what follows from what was noted."},
 	{Name: mothersTag, Description: "The mother plants, their stems, and what was taken from them."},
 	{Name: plansTag, Description: "Where to cut, what that is worth, and the bench."},
@@ -55,6 +57,13 @@ var described = map[string]struct{ tag, says string }{
 	"moveVessel":         {factsTag, "All that stands in it goes with it. A new name of a shelf makes a new shelf." + aFact},
 	"endVessel":          {factsTag, "Refused while pieces stand in it, with their codes." + aFact},
 	"chooseCareSchool":   {factsTag, "The choice made last holds; that of one vessel before that of all. An empty school of one vessel goes back to that of all." + aFact},
+	"makeKey":            {outsideTag, "Only a digest of the secret is kept. A sensor hangs on a shelf; a calendar's address is /api/calendar/ with the secret and .ics."},
+	"keys":               {outsideTag, "Those that open first, the newest first; without their secrets."},
+	"revokeKey":          {outsideTag, "At once and for good; what a sensor said stays."},
+	"placeClimate":       {outsideTag, "Steps of a quarter of an hour up to a day, by how many days are asked for; the wanted band is that of the most delicate pieces, or of the stage asked for."},
+	"takeReadings":       {outsideTag, "At most 10 000 at once, in any order. The first of a minute stays, others are counted as repeated. Air that cannot be, the future, and what lies before the sensor was here are refused one by one: the first 100 are named, all are counted. After 30 days readings are kept by the hour."},
+	"importReadings":     {outsideTag, "CSV with the columns at, temp_c and humidity_pct; a time without a zone is the household's. With a bad row nothing is kept unless keep_good asks for the good ones; a file read twice is kept once."},
+	"calendar":           {outsideTag, "RFC 5545: one event for each day with a round over the next 28 days, supposing that each is done on its day."},
 	"round":              {shelfTag, "For each vessel in use: what is due and since when, what to leave alone and until when, how hardening off goes on, and the visits of today."},
 	"vesselPage":         {shelfTag, "As it stands, what is due, and at most 200 things that happened to it, newest first; earlier says that there are more."},
 	"water":              {factsTag, "Of the mother, some days before a cut." + aFact},

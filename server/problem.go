@@ -11,6 +11,7 @@ import (
 
 	"clearjar/core/plant"
 	"clearjar/propagation"
+	"clearjar/propagation/outside"
 	"clearjar/store"
 )
 
@@ -62,6 +63,7 @@ func problem(status int, detail string, errs ...error) huma.StatusError {
 func answer(ctx context.Context, err error) error {
 	var gone propagation.MissingError
 	var conflict propagation.ConflictError
+	var locked outside.LockedError
 	switch fields := plant.Refusals(err); {
 	case err == nil:
 		return nil
@@ -71,6 +73,8 @@ func answer(ctx context.Context, err error) error {
 		return p
 	case errors.As(err, &gone):
 		return problem(http.StatusNotFound, gone.Error()+".")
+	case errors.As(err, &locked):
+		return problem(http.StatusUnauthorized, locked.Error())
 	case errors.As(err, &conflict):
 		p := problem(http.StatusConflict, conflict.Reason).(*Problem)
 		p.Theirs, p.Yours = conflict.Theirs, conflict.Yours

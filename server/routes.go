@@ -83,6 +83,7 @@ func Routes(api huma.API, g *propagation.Garden) {
 			return show.Book(), nil
 		})
 	careRoutes(api, g)
+	outsideRoutes(api, g)
 	get(api, g, "shelf", "/api/shelf", "Everything that stands, most urgent first",
 		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (show.Shelf, error) {
 			return show.ShelfNow(ctx, g)

@@ -188,6 +188,58 @@ func TestNoVesselIsSilentForLongerThanItsSchoolAllows(t *testing.T) {
 	}
 }
 
+// What is told ahead is what will be asked for, when all of it is done: the first day of it is the one that is told as next.
+func TestWhatIsToldAheadIsWhatComes(t *testing.T) {
+	for seed := range uint64(1500) {
+		r := rand.New(rand.NewPCG(seed, 21))
+		v, visits, w, day := random(r)
+		day = RoundAt(w.Numbers, day)
+		v.Record = Sum(visits, day)
+		before := On(v, day, w)
+		ahead := Ahead(v, day, 40, w)
+		require.Equal(t, before, On(v, day, w), "seed %d: telling it changes nothing", seed)
+		now, later := []CareTask{}, []DayDue{}
+		for _, a := range ahead {
+			if plant.Days(day, a.At) == 0 {
+				now = a.Tasks
+			} else {
+				later = append(later, a)
+			}
+		}
+		if before.PutOff {
+			require.Empty(t, now)
+			continue
+		}
+		require.Equal(t, before.Tasks, now, "seed %d", seed)
+		if before.Next != nil && plant.Days(day, *before.Next) < 40 {
+			require.NotEmpty(t, later, "seed %d: next %s", seed, before.Next)
+			calm, after := true, v
+			after.Record.Visited = day
+			for d := 1; d <= plant.Days(day, later[0].At); d++ {
+				calm = calm && quiet(after, day.AddDate(0, 0, d))
+			}
+			require.True(t, !calm || plant.Days(*before.Next, later[0].At) >= 0, "seed %d: nothing comes before what is told as next", seed)
+		}
+		// Walked day by day, it is the same.
+		if len(before.Tasks) > 0 {
+			visits = append(visits, doing(before, day))
+		}
+		for d := 1; d < 40; d++ {
+			at := RoundAt(w.Numbers, time.Date(day.Year(), day.Month(), day.Day()+d, 12, 0, 0, 0, day.Location()))
+			v.Record = Sum(visits, at)
+			due := On(v, at, w)
+			if len(due.Tasks) == 0 {
+				continue
+			}
+			require.NotEmpty(t, later, "seed %d, day %d", seed, d)
+			require.Equal(t, DayDue{at, due.Tasks}, later[0], "seed %d, day %d", seed, d)
+			later = later[1:]
+			visits = append(visits, doing(due, at))
+		}
+		require.Empty(t, later, "seed %d", seed)
+	}
+}
+
 func TestNothingIsDueForAnEmptyVessel(t *testing.T) {
 	for seed := range uint64(1000) {
 		r := rand.New(rand.NewPCG(seed, 4))

@@ -119,10 +119,16 @@ func (c *collected) ask(t CareTask) {
 
 // every asks for what comes round: due from so many days after it was done last, late after most.
 func (c *collected) every(act plant.Act, last time.Time, from, most float64, why string) {
+	c.round(act, last, from, most, from, why)
+}
+
+// round is the same where it comes round after another number of days, again, once it is done today.
+func (c *collected) round(act plant.Act, last time.Time, from, most, again float64, why string) {
 	if from <= 0 {
 		return
 	}
-	first, step := midnight(last).AddDate(0, 0, int(math.Max(1, math.Round(from)))), int(math.Max(1, math.Round(from)))
+	whole := func(days float64) int { return int(math.Max(1, math.Round(days))) }
+	first, step := midnight(last).AddDate(0, 0, whole(from)), whole(again)
 	if plant.Days(first, c.day) < 0 {
 		c.later(first)
 		return
@@ -223,7 +229,7 @@ func (c *collected) mist(last time.Time, evening, hot float64) {
 		from = second
 	}
 	if last.Before(from) {
-		c.ask(CareTask{Act: plant.MistLeaves, Since: from, Why: fmt.Sprintf("It is hot, %.0f degrees C: mist the leaves morning and evening, never the mix.", hot)})
+		c.ask(CareTask{Act: plant.MistLeaves, Since: from, Why: fmt.Sprintf("It is hot, %.0f °C: mist the leaves morning and evening, never the mix.", hot)})
 	}
 	c.later(midnight(c.day).AddDate(0, 0, 1))
 }
@@ -386,8 +392,8 @@ func feelDue(c *collected, v Vessel, w Where, m plant.MediumRow, cover plant.Cov
 	if v.Record.CoverSince.After(felt) {
 		felt = v.Record.CoverSince // it dries otherwise since the cover was moved
 	}
-	every *= 1 + plant.Darkness(felt, w.Southern)*(t.Of(darkTimes)-1)
-	c.every(plant.FeelMedium, felt, every, every, why)
+	dark := func(on time.Time) float64 { return every * (1 + plant.Darkness(on, w.Southern)*(t.Of(darkTimes)-1)) }
+	c.round(plant.FeelMedium, felt, dark(felt), dark(felt), dark(at), why)
 }
 
 // airDue asks to lift a shut cover, as the school or the pieces want it.

@@ -2,6 +2,7 @@ package climate
 
 import (
 	"fmt"
+	"slices"
 
 	"clearjar/core/number"
 	"clearjar/core/plant"
@@ -72,7 +73,7 @@ func StageNamed(k StageKey) (Stage, bool) {
 
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
-	out := []plant.Number{tempLow, tempHigh}
+	out := []plant.Number{tempLow, tempHigh, keptDays, silentAfter}
 	for _, s := range stages {
 		out = append(out, s.DeficitLow, s.DeficitHigh)
 	}
@@ -91,6 +92,34 @@ const (
 	// Dew: the leaf is colder than the dew point, and gets wet.
 	Dew Fault = "dew"
 )
+
+// advice is what to do about each fault.
+var advice = map[Fault]string{
+	Dew:     "The leaf is colder than the dew point and gets wet: warm it from below, or air the box.",
+	TooDry:  "Too dry: close the cover, mist, or cut large blades down.",
+	TooWet:  "Full to the brim: lift the cover for five minutes, tip out what pools.",
+	TooCold: "Colder than roots like it: a warm place or a mat; times are longer.",
+	TooWarm: "Warmer than roots like it: shade it; a covered box in the sun cooks.",
+}
+
+// faults are those of air of a temperature in degrees C and a deficit in kPa, for this stage.
+func (s Stage) faults(t number.Table, tempC, deficitKPa float64) []Fault {
+	out := []Fault{}
+	for _, f := range []struct {
+		fault Fault
+		there bool
+	}{
+		{TooDry, deficitKPa > t.Of(s.DeficitHigh)},
+		{TooWet, deficitKPa < t.Of(s.DeficitLow)},
+		{TooCold, tempC < t.Of(s.TempLow)},
+		{TooWarm, tempC > t.Of(s.TempHigh)},
+	} {
+		if f.there {
+			out = append(out, f.fault)
+		}
+	}
+	return out
+}
 
 // Finding is one fault and what to do about it.
 type Finding struct {
@@ -132,16 +161,13 @@ func Judge(t number.Table, a Air, leafC *float64, stage StageKey) (Judged, error
 	}
 	j := Judged{Stage: stage, DeficitKPa: a.DeficitKPa(), LeafDeficitKPa: a.LeafDeficitKPa(leaf), WaterGM3: a.WaterGM3(), Findings: []Finding{}}
 	j.DewC, j.HasDew = a.DewPointC()
-	found := func(when bool, f Fault, says string) {
-		if when {
-			j.Findings = append(j.Findings, Finding{f, says})
-		}
+	faults := s.faults(t, a.TempC, j.DeficitKPa)
+	if j.LeafDeficitKPa < 0 {
+		faults = append([]Fault{Dew}, slices.DeleteFunc(faults, func(f Fault) bool { return f == TooWet })...)
 	}
-	found(j.LeafDeficitKPa < 0, Dew, "The leaf is colder than the dew point and gets wet: warm it from below, or air the box.")
-	found(j.DeficitKPa > t.Of(s.DeficitHigh), TooDry, "Too dry: close the cover, mist, or cut large blades down.")
-	found(j.DeficitKPa < t.Of(s.DeficitLow) && j.LeafDeficitKPa >= 0, TooWet, "Full to the brim: lift the cover for five minutes, tip out what pools.")
-	found(a.TempC < t.Of(s.TempLow), TooCold, "Colder than roots like it: a warm place or a mat; times are longer.")
-	found(a.TempC > t.Of(s.TempHigh), TooWarm, "Warmer than roots like it: shade it; a covered box in the sun cooks.")
-	j.Says = fmt.Sprintf("%.1f degrees C at %.0f %%: a deficit of %.2f kPa, wanted %.2f to %.2f %s.", a.TempC, a.HumidityPct, j.DeficitKPa, t.Of(s.DeficitLow), t.Of(s.DeficitHigh), s.Label)
+	for _, f := range faults {
+		j.Findings = append(j.Findings, Finding{f, advice[f]})
+	}
+	j.Says = fmt.Sprintf("%.1f °C at %.0f %%: a deficit of %.2f kPa, wanted %.2f to %.2f %s.", a.TempC, a.HumidityPct, j.DeficitKPa, t.Of(s.DeficitLow), t.Of(s.DeficitHigh), s.Label)
 	return j, nil
 }

@@ -2,6 +2,7 @@ package show
 
 import (
 	"context"
+	"slices"
 	"strings"
 	"time"
 
@@ -11,6 +12,7 @@ import (
 	"clearjar/core/plant"
 	"clearjar/propagation"
 	"clearjar/propagation/conclude"
+	"clearjar/propagation/outside"
 	"clearjar/store/sqlgen"
 )
 
@@ -88,54 +90,125 @@ func inOrder(ctx context.Context, g *propagation.Garden) ([]sqlgen.VesselNow, er
 	return out, nil
 }
 
-func roundOf(ctx context.Context, g *propagation.Garden, only []uuid.UUID) (Round, error) {
-	now := g.Today()
-	out := Round{Now: now, Schools: care.Usual(), Stops: []Stop{}}
+// inCare is one vessel with all that its care rests on.
+type inCare struct {
+	row    sqlgen.VesselNow
+	vessel care.Vessel
+	// own are the schools chosen for it alone; where has those that hold.
+	own   care.Chosen
+	where care.Where
+}
+
+// vesselsInCare are the vessels in use in the order they stand, and the schools gone by for all.
+func vesselsInCare(ctx context.Context, g *propagation.Garden, now time.Time, only []uuid.UUID) (out []inCare, all care.Chosen, err error) {
+	all = care.Usual()
 	vessels, err := inOrder(ctx, g)
 	if err != nil {
-		return out, err
+		return nil, all, err
 	}
 	pieces, err := conclude.Standing(ctx, g)
 	if err != nil {
-		return out, err
+		return nil, all, err
 	}
 	records, err := records(ctx, g, now, only)
 	if err != nil {
-		return out, err
-	}
-	visits, err := visitsOn(ctx, g, now)
-	if err != nil {
-		return out, err
+		return nil, all, err
 	}
 	numbers, err := g.Numbers(ctx)
 	if err != nil {
-		return out, err
+		return nil, all, err
 	}
-	own, err := schools(ctx, g, &out.Schools)
+	hottest, err := outside.Hottest(ctx, g)
 	if err != nil {
-		return out, err
+		return nil, all, err
+	}
+	own, err := schools(ctx, g, &all)
+	if err != nil {
+		return nil, all, err
 	}
 	for _, v := range vessels {
 		if len(only) > 0 && v.ID != only[0] {
 			continue
 		}
-		r := records[v.ID]
-		vessel := care.Vessel{
-			Kind: plant.VesselKind(v.Kind), Medium: plant.Medium(v.Medium), Since: v.Since.In(g.Zone), Cover: plant.CoverState(v.Cover), Record: r, Pieces: pieces[v.ID],
+		c := inCare{v, care.Vessel{
+			Kind: plant.VesselKind(v.Kind), Medium: plant.Medium(v.Medium), Since: v.Since.In(g.Zone), Cover: plant.CoverState(v.Cover), Record: records[v.ID], Pieces: pieces[v.ID],
+		}, own[v.ID], care.Where{Schools: all, Numbers: numbers, Southern: g.Southern}}
+		if t, measured := hottest[v.PlaceID]; measured {
+			c.vessel.HottestC = &t
 		}
-		chosen := out.Schools
 		for _, about := range care.Abouts() {
-			if key := own[v.ID].Of(about); key != "" {
-				chosen, _ = chosen.With(about, key)
+			if key := c.own.Of(about); key != "" {
+				c.where.Schools, _ = c.where.Schools.With(about, key)
 			}
 		}
-		due := care.On(vessel, now, care.Where{Schools: chosen, Numbers: numbers, Southern: g.Southern})
-		stop := Stop{VesselID: v.ID, Due: due, Visits: visits[v.ID], Own: own[v.ID], Seen: vessel.Open(now)}
-		if !r.Visited.IsZero() {
-			stop.LastVisit = &r.Visited
+		out = append(out, c)
+	}
+	return out, all, nil
+}
+
+func roundOf(ctx context.Context, g *propagation.Garden, only []uuid.UUID) (Round, error) {
+	out := Round{Now: g.Today(), Stops: []Stop{}}
+	vessels, all, err := vesselsInCare(ctx, g, out.Now, only)
+	if err != nil {
+		return out, err
+	}
+	out.Schools = all
+	visits, err := visitsOn(ctx, g, out.Now)
+	if err != nil {
+		return out, err
+	}
+	for _, v := range vessels {
+		stop := Stop{VesselID: v.row.ID, Due: care.On(v.vessel, out.Now, v.where), Visits: visits[v.row.ID], Own: v.own, Seen: v.vessel.Open(out.Now)}
+		if last := v.vessel.Record.Visited; !last.IsZero() {
+			stop.LastVisit = &last
 		}
 		out.Stops = append(out.Stops, stop)
 	}
+	return out, nil
+}
+
+// RoundDay is one day on which something is due, with what.
+type RoundDay struct {
+	At    time.Time
+	Stops []RoundStop
+}
+
+// RoundStop is one vessel of it.
+type RoundStop struct {
+	Vessel, Place string
+	Tasks         []care.CareTask
+}
+
+// RoundsAhead are the rounds of some days from today on, when each is done on its day.
+func RoundsAhead(ctx context.Context, g *propagation.Garden, days int) ([]RoundDay, error) {
+	now := g.Today()
+	vessels, _, err := vesselsInCare(ctx, g, now, nil)
+	if err != nil {
+		return nil, err
+	}
+	places, err := g.Store.Places(ctx)
+	if err != nil {
+		return nil, err
+	}
+	names := map[uuid.UUID]string{}
+	for _, p := range places {
+		names[p.ID] = p.Name
+	}
+	out := []RoundDay{}
+	byDay := map[int]int{}
+	for _, v := range vessels {
+		for _, due := range care.Ahead(v.vessel, now, days, v.where) {
+			day := plant.Days(now, due.At)
+			i, there := byDay[day]
+			if !there {
+				i = len(out)
+				byDay[day] = i
+				out = append(out, RoundDay{At: due.At})
+			}
+			out[i].Stops = append(out[i].Stops, RoundStop{v.row.Name, names[v.row.PlaceID], due.Tasks})
+		}
+	}
+	slices.SortFunc(out, func(a, b RoundDay) int { return a.At.Compare(b.At) })
 	return out, nil
 }
 

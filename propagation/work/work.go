@@ -15,6 +15,7 @@ import (
 
 	"clearjar/propagation"
 	"clearjar/propagation/conclude"
+	"clearjar/propagation/outside"
 	"clearjar/propagation/photo"
 	"clearjar/store"
 )
@@ -161,6 +162,9 @@ func (w *turn) Work(ctx context.Context, job *river.Job[Turn]) error {
 		return err
 	}
 	if err := conclude.JudgeStanding(own, g); err != nil {
+		return err
+	}
+	if err := outside.Gather(own, g); err != nil {
 		return err
 	}
 	missing, err := photo.WithoutPictures(own, g)

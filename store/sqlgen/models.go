@@ -237,6 +237,16 @@ type Outcome struct {
 	Why         string
 }
 
+type OutsideKey struct {
+	ID      uuid.UUID
+	What    string
+	Name    string
+	PlaceID *uuid.UUID
+	Digest  []byte
+	MadeAt  time.Time
+	EndedAt *time.Time
+}
+
 type Photo struct {
 	ID          uuid.UUID
 	Sha256      []byte
@@ -288,6 +298,28 @@ type Potting struct {
 	Note        string
 	RecordedAt  time.Time
 	WithdrawnAt *time.Time
+}
+
+type Reading struct {
+	SensorID    uuid.UUID
+	At          time.Time
+	TempC       float32
+	HumidityPct float32
+}
+
+type ReadingHour struct {
+	SensorID     uuid.UUID
+	Hour         time.Time
+	Minutes      int64
+	TempMin      float32
+	TempMean     float32
+	TempMax      float32
+	HumidityMin  float32
+	HumidityMean float32
+	HumidityMax  float32
+	DeficitMin   float32
+	DeficitMean  float32
+	DeficitMax   float32
 }
 
 type SchoolChoice struct {

@@ -138,7 +138,7 @@ func (c *cell) instant(name string) *time.Time {
 	return &at
 }
 
-func (c *cell) mm(name string, missing float64) float64 {
+func (c *cell) decimal(name string, missing float64) float64 {
 	t := c.text(name)
 	if t == "" {
 		if math.IsNaN(missing) {
@@ -217,7 +217,7 @@ func stemsFromCSV(data []byte) ([]StemRecord, Bad, error) {
 			return
 		}
 		node := plant.Node{
-			BelowMM: c.mm("below_mm", missing), Leaf: c.yes("leaf"), Aerial: c.yes("aerial_root"), Bud: plant.Bud(c.text("bud")),
+			BelowMM: c.decimal("below_mm", missing), Leaf: c.yes("leaf"), Aerial: c.yes("aerial_root"), Bud: plant.Bud(c.text("bud")),
 			Stripe: plant.Stripe(c.text("stripe")), Rooted: c.yes("rooted"),
 		}
 		if node.Bud == "" {
@@ -240,7 +240,7 @@ func stemOfRow(c *cell) *StemRecord {
 		Stem: c.text("stem"), Version: c.number("map_version", 0), MappedOn: c.instant("mapped_on"),
 		Map: plant.Stem{
 			Organ: plant.Organ(c.text("organ")), Form: plant.LeafForm(c.text("form")), Wood: plant.Wood(c.text("wood")),
-			ThicknessMM: c.mm("thickness_mm", 8), BeyondMM: c.mm("beyond_mm", 0), TipIntact: c.yes("tip_intact"),
+			ThicknessMM: c.decimal("thickness_mm", 8), BeyondMM: c.decimal("beyond_mm", 0), TipIntact: c.yes("tip_intact"),
 		},
 	}
 	if from := c.text("sprang_stem"); from != "" {
@@ -277,7 +277,7 @@ func plansFromCSV(data []byte) ([]PlanRecord, Bad, error) {
 		if c.text("mother") == "" || c.text("mother") != r.Mother {
 			c.refuse("mother", "a plan is for one mother, named on every row")
 		}
-		version, from, to := c.count("map_version"), c.mm("from_mm", missing), c.mm("to_mm", missing)
+		version, from, to := c.count("map_version"), c.decimal("from_mm", missing), c.decimal("to_mm", missing)
 		if c.ok && to <= from {
 			c.refuse("to_mm", "%g mm is not above from_mm, %g mm", to, from)
 		}
@@ -302,11 +302,11 @@ func planOfRow(c *cell) *PlanRecord {
 	r.Limits = cutplan.Limits{
 		LeastNodes: c.number("least_nodes", usual.LeastNodes), MostNodes: c.number("most_nodes", usual.MostNodes), TipMost: c.number("tip_most", usual.TipMost),
 		TipBare: c.number("tip_bare", usual.TipBare), NoStrip: c.yes("no_strip"), KeepLeaves: c.number("keep_leaves", usual.KeepLeaves),
-		KeepNodes: c.number("keep_nodes", usual.KeepNodes), MostPieces: c.number("most_pieces", 0), MostLengthMM: c.mm("most_length_mm", 0),
+		KeepNodes: c.number("keep_nodes", usual.KeepNodes), MostPieces: c.number("most_pieces", 0), MostLengthMM: c.decimal("most_length_mm", 0),
 	}
 	r.Conditions = cutplan.Conditions{
 		Medium: plant.Medium(c.text("medium")), Season: c.text("season"), Cover: cutplan.Cover(c.text("cover")), Knife: cutplan.KnifeSchool(c.text("knife")),
-		Leaves: cutplan.LeafSchool(c.text("leaves")), Hormone: c.yes("hormone"), SetWet: c.yes("set_wet"), RootsLost: c.mm("roots_lost", 0),
+		Leaves: cutplan.LeafSchool(c.text("leaves")), Hormone: c.yes("hormone"), SetWet: c.yes("set_wet"), RootsLost: c.decimal("roots_lost", 0),
 	}
 	return r
 }

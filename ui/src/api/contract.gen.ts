@@ -44,6 +44,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The rounds of the next weeks as iCalendar, at an address that can be revoked
+         * @description RFC 5545: one event for each day with a round over the next 28 days, supposing that each is done on its day.
+         */
+        get: operations["calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/care": {
         parameters: {
             query?: never;
@@ -364,6 +384,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/import/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read a file of readings into a sensor; every row is checked
+         * @description CSV with the columns at, temp_c and humidity_pct; a time without a zone is the household's. With a bad row nothing is kept unless keep_good asks for the good ones; a file read twice is kept once.
+         */
+        post: operations["importReadings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/import/{what}": {
         parameters: {
             query?: never;
@@ -552,6 +592,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outside-keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The keys of a kind
+         * @description Those that open first, the newest first; without their secrets.
+         */
+        get: operations["keys"];
+        put?: never;
+        /**
+         * Make a key for a sensor or a calendar; its secret is said once
+         * @description Only a digest of the secret is kept. A sensor hangs on a shelf; a calendar's address is /api/calendar/ with the secret and .ics.
+         */
+        post: operations["makeKey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outside-keys/{id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Revoke a key: it opens nothing any more
+         * @description At once and for good; what a sensor said stays.
+         */
+        post: operations["revokeKey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos": {
         parameters: {
             query?: never;
@@ -605,6 +689,26 @@ export interface paths {
          * @description Names are used once. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
          */
         put: operations["correctPlace"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{id}/climate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The air of a place over some days, held against what the pieces there want
+         * @description Steps of a quarter of an hour up to a day, by how many days are asked for; the wanted band is that of the most delicate pieces, or of the stage asked for.
+         */
+        get: operations["placeClimate"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -754,6 +858,26 @@ export interface paths {
          * @description Once, of a piece that was set. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
          */
         post: operations["potUp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take in what a sensor read: one a minute; what cannot be is refused one by one
+         * @description At most 10 000 at once, in any order. The first of a minute stays, others are counted as repeated. Air that cannot be, the future, and what lies before the sensor was here are refused one by one: the first 100 are named, all are counted. After 30 days readings are kept by the hour.
+         */
+        post: operations["takeReadings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1091,6 +1215,19 @@ export interface components {
             line: number;
             reason: string;
         };
+        Band: {
+            /** Format: double */
+            deficit_high: number;
+            /** Format: double */
+            deficit_low: number;
+            label: string;
+            /** @enum {string} */
+            stage: "unrooted" | "rooting" | "hardening";
+            /** Format: double */
+            temp_high: number;
+            /** Format: double */
+            temp_low: number;
+        };
         BandPoint: {
             /** Format: double */
             day: number;
@@ -1423,6 +1560,14 @@ export interface components {
             text: string;
             was: string[];
         };
+        Extent: {
+            /** Format: double */
+            max: number;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            min: number;
+        };
         FactsIn: {
             facts: components["schemas"]["SentFact"][];
         };
@@ -1434,6 +1579,11 @@ export interface components {
         FieldError: {
             field: string;
             reason: string;
+        };
+        Finding: {
+            /** @enum {string} */
+            fault: "too_dry" | "too_wet" | "too_cold" | "too_warm" | "dew";
+            says: string;
         };
         FitReason: {
             basis: components["schemas"]["Basis"];
@@ -1615,6 +1765,21 @@ export interface components {
             same: number;
             says: string;
         };
+        Judged: {
+            /** Format: double */
+            deficit_kpa: number;
+            /** Format: double */
+            dew_c: number;
+            findings: components["schemas"]["Finding"][];
+            has_dew: boolean;
+            /** Format: double */
+            leaf_deficit_kpa: number;
+            says: string;
+            /** @enum {string} */
+            stage: "unrooted" | "rooting" | "hardening";
+            /** Format: double */
+            water_g_m3: number;
+        };
         Judgement: {
             /** Format: int64 */
             age_days: number;
@@ -1751,6 +1916,18 @@ export interface components {
             replaces?: string;
             seen: components["schemas"]["Look"];
         };
+        MadeKey: {
+            /** Format: date-time */
+            ended_at?: string;
+            id: string;
+            /** Format: date-time */
+            made_at: string;
+            name: string;
+            place_id?: string;
+            secret: string;
+            /** @enum {string} */
+            what: "sensor" | "calendar";
+        };
         MappedStem: {
             /** Format: double */
             end_mm: number;
@@ -1847,6 +2024,13 @@ export interface components {
             /** @enum {string} */
             pattern: "plain" | "stable" | "unstable";
             provenance?: string;
+        };
+        NewKey: {
+            id: string;
+            name: string;
+            place_id?: string;
+            /** @enum {string} */
+            what: "sensor" | "calendar";
         };
         NewLook: {
             cutting_id: string;
@@ -2043,6 +2227,17 @@ export interface components {
             /** @enum {string} */
             why?: "rotted" | "dried" | "never_woke" | "broken" | "other";
         };
+        OutsideKey: {
+            /** Format: date-time */
+            ended_at?: string;
+            id: string;
+            /** Format: date-time */
+            made_at: string;
+            name: string;
+            place_id?: string;
+            /** @enum {string} */
+            what: "sensor" | "calendar";
+        };
         PageCutting: {
             code: string;
             cut_id: string;
@@ -2159,6 +2354,23 @@ export interface components {
         Place: {
             id: string;
             name: string;
+        };
+        PlaceClimate: {
+            bands: components["schemas"]["Band"][];
+            judged?: components["schemas"]["Judged"];
+            last?: components["schemas"]["Reading"];
+            place: components["schemas"]["Place"];
+            says: string[];
+            sensors: components["schemas"]["SensorNow"][];
+            /** Format: date-time */
+            since: string;
+            /** @enum {string} */
+            stage: "unrooted" | "rooting" | "hardening";
+            /** Format: int64 */
+            step_minutes: number;
+            stretches: components["schemas"]["Stretch"][];
+            /** Format: date-time */
+            until: string;
         };
         PlaceCorrection: {
             about: string;
@@ -2312,6 +2524,26 @@ export interface components {
             chance: number;
             text: string;
         };
+        Reading: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            humidity_pct: number;
+            /** Format: double */
+            temp_c: number;
+        };
+        ReadingsInBody: {
+            readings: components["schemas"]["Reading"][];
+        };
+        ReadingsTaken: {
+            /** Format: int64 */
+            kept: number;
+            refused: components["schemas"]["RefusedReading"][];
+            /** Format: int64 */
+            refused_count: number;
+            /** Format: int64 */
+            repeated: number;
+        };
         Reason: {
             basis?: components["schemas"]["Basis"];
             found: string;
@@ -2329,6 +2561,14 @@ export interface components {
             outcome: "kept" | "same" | "differs" | "refused";
             problem?: components["schemas"]["Problem"];
             touched: components["schemas"]["Touched"];
+        };
+        RefusedReading: {
+            /** Format: date-time */
+            at: string;
+            field: string;
+            /** Format: int64 */
+            index: number;
+            why: string;
         };
         Result: {
             assumed: string[];
@@ -2398,6 +2638,19 @@ export interface components {
             school: components["schemas"]["School"];
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
+        };
+        SensorNow: {
+            /** Format: date-time */
+            ended_at?: string;
+            id: string;
+            last?: components["schemas"]["Reading"];
+            /** Format: date-time */
+            made_at: string;
+            name: string;
+            place_id?: string;
+            silent: boolean;
+            /** @enum {string} */
+            what: "sensor" | "calendar";
         };
         SentFact: {
             /** @description What the operation of this kind takes. */
@@ -2617,6 +2870,15 @@ export interface components {
             tasks: components["schemas"]["CareTask"][];
             vessel_id: string;
             visits: components["schemas"]["Visited"][];
+        };
+        Stretch: {
+            deficit: components["schemas"]["Extent"];
+            /** Format: date-time */
+            from: string;
+            humidity: components["schemas"]["Extent"];
+            /** Format: int64 */
+            n: number;
+            temp: components["schemas"]["Extent"];
         };
         Taken: {
             code: string;
@@ -2951,6 +3213,66 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description the secret of the calendar's key, and .ics */
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4057,6 +4379,79 @@ export interface operations {
             };
         };
     };
+    importReadings: {
+        parameters: {
+            query: {
+                sensor: string;
+                /** @description keep the good rows though others are bad */
+                keep_good?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     importRecords: {
         parameters: {
             query: {
@@ -4806,6 +5201,209 @@ export interface operations {
             };
         };
     };
+    keys: {
+        parameters: {
+            query: {
+                what: "sensor" | "calendar";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideKey"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewKey"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeKey"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revokeKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideKey"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     keepPhoto: {
         parameters: {
             query: {
@@ -4961,6 +5559,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Place"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    placeClimate: {
+        parameters: {
+            query?: {
+                days?: number;
+                stage?: "unrooted" | "rooting" | "hardening";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceClimate"];
                 };
             };
             /** @description Not Found */
@@ -5594,6 +6262,78 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeReadings: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Bearer, and the secret of the sensor's key */
+                Authorization: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingsInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsTaken"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };
