@@ -19,12 +19,13 @@ import (
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
 	"clearjar/core/rootphoto"
+	"clearjar/core/setting"
 )
 
 func TestEveryNumberHasItsPlaceOnTheTable(t *testing.T) {
 	require.NotEmpty(t, core.Rules)
 	listed := map[string]bool{}
-	for _, list := range [][]plant.Number{cutplan.Numbers(), readiness.Numbers(), potting.Numbers(), rootphoto.Numbers(), climate.Numbers(), care.Numbers()} {
+	for _, list := range [][]plant.Number{cutplan.Numbers(), readiness.Numbers(), potting.Numbers(), rootphoto.Numbers(), climate.Numbers(), care.Numbers(), setting.Numbers()} {
 		for _, n := range list {
 			listed[n.Key] = true
 		}

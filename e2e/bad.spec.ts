@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, truncateSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
-import { choose, clickPhoto, cuttingByCode, expect, motherByCode, test, typeDay } from './kit'
+import { choose, clickPhoto, cuttingByCode, expect, into, motherByCode, test, typeDay } from './kit'
 
 // The browser itself reports each refused request on the console; that is what is being tested here.
 test.use({ tolerate: [/the server responded with a status of 4(09|13|22)/] })
@@ -70,7 +70,7 @@ test('files that are no photo, and a scale that cannot be', async ({ page }) => 
 test('a full vessel', async ({ page }) => {
   const c = await cuttingByCode(page, 'HOY-A7')
   await page.goto(`/set?cutting=${c.id}`)
-  await choose(page, 'Into which vessel', /Slim jar/)
+  await into(page, /Slim jar/)
   await page.getByRole('button', { name: 'It is set' }).click()
   await expect(page.getByRole('alert')).toContainText('full: it holds 1')
   await page.getByRole('button', { name: 'A new vessel' }).click()

@@ -81,6 +81,13 @@ export async function choose(page: Page, label: string | RegExp, option: string 
   await page.getByRole('option', { name: option }).first().click()
 }
 
+/** Taps the vessel that pieces go into. */
+export async function into(page: Page, name: string | RegExp): Promise<void> {
+  const vessel = page.getByRole('group', { name: 'Into which vessel' }).getByRole('button', { name })
+  await expect(vessel).toBeVisible()
+  if ((await vessel.getAttribute('aria-pressed')) !== 'true') await vessel.click()
+}
+
 /** Types a day into a date field, the way a grower does: yyyy-mm-dd, 27 Nov, 3 days ago. */
 export async function typeDay(page: Page, label: string, day: string): Promise<void> {
   const field = page.getByRole('textbox', { name: label, exact: true })

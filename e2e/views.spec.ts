@@ -1,4 +1,4 @@
-import { accessible, choose, clickPhoto, cuttingByCode, expect, motherByCode, noSidewaysScroll, readable, test } from './kit'
+import { accessible, clickPhoto, cuttingByCode, expect, into, motherByCode, noSidewaysScroll, readable, test } from './kit'
 
 const views = async (page: Parameters<typeof cuttingByCode>[0]) => {
   const cutting = await cuttingByCode(page, 'PIN-A6-7')
@@ -104,7 +104,7 @@ test('keys: help, stations, find, lamp', async ({ page }) => {
 test('moving a cutting shows the caution of its medium', async ({ page }) => {
   const c = await cuttingByCode(page, 'HOY-A7')
   await page.goto(`/set?cutting=${c.id}`)
-  await choose(page, 'Into which vessel', /Perlite cup/)
+  await into(page, /Perlite cup/)
   await expect(page.getByText(/Perlite dust: wet it/)).toBeVisible()
   await expect(page.getByText('make the hole first')).toBeVisible()
 })

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 
-import { choose, clickPhoto, expect, test, typeDay } from './kit'
+import { choose, clickPhoto, expect, into, test, typeDay } from './kit'
 
 interface Truth {
   reference: { scale_bar_ends_px: [[number, number], [number, number]]; scale_bar_mm: number }
@@ -107,7 +107,7 @@ test('one stem, from the mother to the pot', async ({ page }) => {
       .first(),
   ).toBeVisible()
   await page.getByRole('button', { name: upper }).click()
-  await choose(page, 'Into which vessel', /Test jar/)
+  await into(page, /Test jar/)
   await page.getByRole('button', { name: 'It is set' }).click()
   await expect(
     page

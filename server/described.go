@@ -71,7 +71,7 @@ var described = map[string]struct{ tag, says string }{
 	"shelf":              {shelfTag, "Places, vessels, and every cutting that stands with its verdict under its school. What has ended or was given away is found by search, by its history and by its mother."},
 	"cutting":            {shelfTag, "Facts, evidence, the verdict under each school, forecast, looks with their lines, history with what it said before, and the weeks after potting."},
 	"potFor":             {shelfTag, "A suggestion with its reasons and the numbers it rests on; nothing is kept."},
-	"howToSet":           {shelfTag, "By growth group, kind of piece and vessel: pose, depth, cover, water, and cautions."},
+	"trySetting":         {shelfTag, "By growth group, kind of piece, vessel and medium: pose, depth, cover, water, and cautions; how high the water stands and how much of it is poured in with these stems and those that stand there; for how many there is room. Nothing is kept."},
 	"cuttingsOfCut":      {mothersTag, "For the cuts of long ago, which a mother's page lists without them."},
 	"find":               {shelfTag, "Every word must be in it. At most 20 of each are listed; more says that there are more."},
 	"mothers":            {mothersTag, "Each with her stems, and whether she is fit to be cut today; without what was taken from her."},

@@ -7,7 +7,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
-	"clearjar/core/plant"
 	"clearjar/propagation"
 	"clearjar/propagation/door"
 	"clearjar/propagation/show"
@@ -70,12 +69,8 @@ func putRightRoutes(api huma.API, g *propagation.Garden) {
 		) (show.Found, error) {
 			return show.Find(ctx, g, in.Asked)
 		})
-	type settingIn struct {
-		ID     string       `path:"id" format:"uuid"`
-		Medium plant.Medium `path:"medium"`
-	}
-	get(api, g, "howToSet", "/api/cuttings/{id}/setting/{medium}", "How this piece is set in a medium",
-		func(ctx context.Context, g *propagation.Garden, in *settingIn) (plant.HowTo, error) {
-			return show.HowToSet(ctx, g, uuid.MustParse(in.ID), in.Medium)
+	post(api, g, "trySetting", "/api/settings/try", "How pieces are set in a vessel, and how they stand in it together",
+		func(ctx context.Context, g *propagation.Garden, in *body[show.SettingWish]) (show.SettingAnswer, error) {
+			return show.TrySetting(ctx, g, in.Body)
 		})
 }

@@ -66,6 +66,9 @@ func (k PieceKind) Row() KindRow {
 	return kindRows[1]
 }
 
+// Lies tells whether a piece of the pose takes its length of the surface.
+func (p Pose) Lies() bool { return within([]Pose{Lying, Flat}, p) }
+
 // PoseOf is how a piece of the kind, and of the leaf form when it is a leaf, stands in its vessel.
 // A succulent leaf lies dry on the mix until it has rooted.
 func PoseOf(g Group, k PieceKind, f LeafForm) Pose {

@@ -7,6 +7,8 @@ type HowTo struct {
 	Cover CoverRow `json:"cover"`
 	// Uncovered: nothing stands over it.
 	Uncovered bool `json:"uncovered"`
+	// Under says by what its depth goes where roots hang in the medium.
+	Under DepthKey `json:"under" enum:"nodes,fifth,stalk,surface"`
 	// Shows says in a sentence what the drawing shows.
 	Shows    string    `json:"shows"`
 	Cautions []Caution `json:"cautions"`
@@ -14,6 +16,17 @@ type HowTo struct {
 	Unusual string `json:"unusual,omitempty"`
 	Basis   Basis  `json:"basis"`
 }
+
+// DepthKey says by what it goes how much of a piece stands in water.
+type DepthKey string
+
+// What a depth goes by: the nodes that were chosen, a fifth of the length, the stalk; or it lies on the surface.
+const (
+	ByNodes   DepthKey = "nodes"
+	ByFifth   DepthKey = "fifth"
+	ByStalk   DepthKey = "stalk"
+	OnSurface DepthKey = "surface"
+)
 
 // settingRow is one rule of the tables below: it holds where every list that is not empty holds the
 // piece's own. The first row that holds is taken.
@@ -25,6 +38,8 @@ type settingRow struct {
 	// liquid: only where roots hang in the medium.
 	liquid bool
 	say    []string
+	// under says by what its depth in water goes; empty for the nodes.
+	under DepthKey
 }
 
 func (r settingRow) holds(p Pose, liquid bool, k Keeping, kind PieceKind, form LeafForm) bool {
@@ -37,19 +52,19 @@ var inDry = []Keeping{Dry}
 
 // placing says how the piece goes in; where no rule holds, the medium says it of a stem piece.
 var placing = []settingRow{
-	{poses: []Pose{OnTop}, forms: []LeafForm{PulledLeaf}, say: []string{"Lay it on top, its white base touching. Never cover or plunge the leaf.", "Six to a box, with room between."}},
-	{poses: []Pose{OnTop}, say: []string{"Lay it on the dry mix until the cut has healed and roots show. Do not cover or bury it."}},
-	{poses: []Pose{Stalk}, liquid: true, say: []string{"Only the stalk under water, the blade above it."}},
+	{under: OnSurface, poses: []Pose{OnTop}, forms: []LeafForm{PulledLeaf}, say: []string{"Lay it on top, its white base touching. Never cover or plunge the leaf.", "Six to a box, with room between."}},
+	{under: OnSurface, poses: []Pose{OnTop}, say: []string{"Lay it on the dry mix until the cut has healed and roots show. Do not cover or bury it."}},
+	{under: ByStalk, poses: []Pose{Stalk}, liquid: true, say: []string{"Only the stalk under water, the blade above it."}},
 	{poses: []Pose{Stalk}, say: []string{"Set the stalk only, nearly flat and barely covered: the deeper it goes, the longer plantlets need to surface.", "The blade stays clear of it. Firm gently: a stalk that does not touch dries up."}},
-	{kinds: []PieceKind{LeafPiece}, forms: []LeafForm{HalfLeaf}, say: []string{"Cut edge down, upright at the edge of the vessel where it is seen: every cut vein may give a plantlet."}},
-	{kinds: []PieceKind{LeafPiece}, liquid: true, say: []string{"The end that was nearer the base down, upright; only the bottom fifth under water.", "Change the water every second day."}},
+	{under: ByFifth, kinds: []PieceKind{LeafPiece}, forms: []LeafForm{HalfLeaf}, say: []string{"Cut edge down, upright at the edge of the vessel where it is seen: every cut vein may give a plantlet."}},
+	{under: ByFifth, kinds: []PieceKind{LeafPiece}, liquid: true, say: []string{"The end that was nearer the base down, upright; only the bottom fifth under water.", "Change the water every second day."}},
 	{kinds: []PieceKind{LeafPiece}, say: []string{"The end that was nearer the base down, 25 mm in, upright. Mark that end."}},
-	{poses: []Pose{Flat}, say: []string{"Lay it flat in a wide vessel, 10 mm of cover over it: upright and deep it rots."}},
-	{poses: []Pose{Lying}, say: []string{"Lay it along the surface, bud up, half exposed. Press it in; do not bury it."}},
-	{poses: []Pose{HalfBuried}, say: []string{"Set it at once, eye up, half buried, all of its roots covered.", "Three to a pot."}},
-	{poses: []Pose{Crown}, say: []string{"Set it as it grew, at the same depth, roots spread and covered; trim only what is broken or mushy, never more than a fifth.", "No roots of its own: trim the leaves hard, set it deep, keep it wet; half of them come through."}},
+	{under: OnSurface, poses: []Pose{Flat}, say: []string{"Lay it flat in a wide vessel, 10 mm of cover over it: upright and deep it rots."}},
+	{under: OnSurface, poses: []Pose{Lying}, say: []string{"Lay it along the surface, bud up, half exposed. Press it in; do not bury it."}},
+	{under: ByFifth, poses: []Pose{HalfBuried}, say: []string{"Set it at once, eye up, half buried, all of its roots covered.", "Three to a pot."}},
+	{under: ByStalk, poses: []Pose{Crown}, say: []string{"Set it as it grew, at the same depth, roots spread and covered; trim only what is broken or mushy, never more than a fifth.", "No roots of its own: trim the leaves hard, set it deep, keep it wet; half of them come through."}},
 	{kinds: []PieceKind{Tip}, keepings: inDry, say: []string{"Stand the head on an empty pot until the cut has healed and roots show; only then mix, and water."}},
-	{liquid: true, keepings: inDry, say: []string{"Only the bottom fifth under water, tip end up; every leaf above it.", "Change the water every second day."}},
+	{under: ByFifth, liquid: true, keepings: inDry, say: []string{"Only the bottom fifth under water, tip end up; every leaf above it.", "Change the water every second day."}},
 }
 
 var shows = map[Pose]string{
@@ -69,12 +84,15 @@ func HowToSet(g Group, kind PieceKind, form LeafForm, in Medium) (HowTo, error) 
 	}
 	pose := PoseOf(g, kind, form)
 	cover := g.CoverOver(in, pose)
-	s := HowTo{Pose: pose, Steps: []string{}, Cover: cover.Row(), Uncovered: cover.Open(), Shows: shows[pose], Basis: Practice}
+	s := HowTo{Pose: pose, Steps: []string{}, Cover: cover.Row(), Uncovered: cover.Open(), Under: ByNodes, Shows: shows[pose], Basis: Practice}
 	medium := in.Row()
 	for _, table := range [][]settingRow{medium.ready, append(append([]settingRow{}, placing...), settingRow{say: medium.place})} {
 		for _, r := range table {
 			if r.holds(pose, medium.Liquid, g.Keeping, kind, form) {
 				s.Steps = append(s.Steps, r.say...)
+				if r.under != "" {
+					s.Under = r.under
+				}
 				break
 			}
 		}

@@ -201,3 +201,24 @@ func (l Lived) Facts() CuttingFacts {
 	}
 	return f
 }
+
+// ManyLives are the lives of some cuttings in the order asked for; one that is not here is told.
+func ManyLives(ctx context.Context, g *propagation.Garden, ids []uuid.UUID) ([]Lived, error) {
+	all, err := livesOf(ctx, g, ids)
+	if err != nil {
+		return nil, err
+	}
+	at := map[uuid.UUID]Lived{}
+	for _, l := range all {
+		at[l.Row.ID] = l
+	}
+	out := make([]Lived, len(ids))
+	for i, id := range ids {
+		l, here := at[id]
+		if !here {
+			return nil, propagation.MissingError{What: "This cutting"}
+		}
+		out[i] = l
+	}
+	return out, nil
+}

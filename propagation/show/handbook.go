@@ -13,6 +13,7 @@ import (
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
 	"clearjar/core/rootphoto"
+	"clearjar/core/setting"
 	"clearjar/propagation/paper/tagsheet"
 )
 
@@ -64,7 +65,7 @@ func Book() Handbook {
 
 // Numbers lists the starting value of every number of the job, the planner's first.
 func Numbers() []plant.Number {
-	return slices.Concat(cutplan.Numbers(), readiness.Numbers(), growth.Numbers(), potting.Numbers(), climate.Numbers(), care.Numbers(), rootphoto.Numbers())
+	return slices.Concat(cutplan.Numbers(), readiness.Numbers(), growth.Numbers(), potting.Numbers(), climate.Numbers(), care.Numbers(), setting.Numbers(), rootphoto.Numbers())
 }
 
 // Markdown writes the handbook as a page: every number with its unit and its basis.

@@ -204,26 +204,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cuttings/{id}/setting/{medium}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * How this piece is set in a medium
-         * @description By growth group, kind of piece and vessel: pose, depth, cover, water, and cautions.
-         */
-        get: operations["howToSet"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/dates/{kind}/{id}": {
         parameters: {
             query?: never;
@@ -944,6 +924,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/settings/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * How pieces are set in a vessel, and how they stand in it together
+         * @description By growth group, kind of piece, vessel and medium: pose, depth, cover, water, and cautions; how high the water stands and how much of it is poured in with these stems and those that stand there; for how many there is room. Nothing is kept.
+         */
+        post: operations["trySetting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf": {
         parameters: {
             query?: never;
@@ -1585,6 +1585,12 @@ export interface components {
             fault: "too_dry" | "too_wet" | "too_cold" | "too_warm" | "dew";
             says: string;
         };
+        Fit: {
+            /** Format: int64 */
+            room: number;
+            trouble: string[];
+            water?: components["schemas"]["Water"];
+        };
         FitReason: {
             basis: components["schemas"]["Basis"];
             /** @enum {string} */
@@ -1717,6 +1723,20 @@ export interface components {
             southern: boolean;
             time_zone: string;
         };
+        HowFor: {
+            basis: components["schemas"]["Basis"];
+            cautions: components["schemas"]["Caution"][];
+            codes: string[];
+            cover: components["schemas"]["CoverRow"];
+            /** @enum {string} */
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
+            shows: string;
+            steps: string[];
+            uncovered: boolean;
+            /** @enum {string} */
+            under: "nodes" | "fifth" | "stalk" | "surface";
+            unusual?: string;
+        };
         HowManyAnswer: {
             /** Format: double */
             high_chance: number;
@@ -1740,17 +1760,6 @@ export interface components {
             plants: number;
             /** Format: double */
             records: number;
-        };
-        HowTo: {
-            basis: components["schemas"]["Basis"];
-            cautions: components["schemas"]["Caution"][];
-            cover: components["schemas"]["CoverRow"];
-            /** @enum {string} */
-            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
-            shows: string;
-            steps: string[];
-            uncovered: boolean;
-            unusual?: string;
         };
         ImportReport: {
             bad: components["schemas"]["BadRow"][];
@@ -1853,6 +1862,13 @@ export interface components {
             day: number;
             /** Format: double */
             length_mm: number;
+        };
+        Level: {
+            /** Format: double */
+            clear_mm: number;
+            code: string;
+            /** Format: double */
+            under_mm: number;
         };
         Limits: {
             /** Format: int64 */
@@ -2667,6 +2683,20 @@ export interface components {
             set_on: string;
             vessel_id: string;
         };
+        SettingAnswer: {
+            fit: components["schemas"]["Fit"];
+            how: components["schemas"]["HowFor"][];
+        };
+        SettingPiece: {
+            cutting_id: string;
+            /** Format: int64 */
+            set_nodes: number;
+        };
+        SettingWish: {
+            pieces: components["schemas"]["SettingPiece"][];
+            vessel?: components["schemas"]["Vessel"];
+            vessel_id?: string;
+        };
         Shelf: {
             cuttings: components["schemas"]["ShelfCutting"][];
             places: components["schemas"]["Place"][];
@@ -3089,6 +3119,20 @@ export interface components {
             put_off?: string;
             seen: ("cloudy" | "smells" | "low" | "mould" | "pooled" | "condensation" | "dry" | "leaf_dropped" | "drooping")[];
             well: boolean;
+        };
+        Water: {
+            /** Format: double */
+            least_mm: number;
+            /** Format: double */
+            level_mm: number;
+            /** Format: double */
+            ml: number;
+            /** Format: double */
+            most_mm: number;
+            pieces: components["schemas"]["Level"][];
+            /** Format: double */
+            rise_mm: number;
+            says: string;
         };
         Watering: {
             id: string;
@@ -3737,74 +3781,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Advice"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    howToSet: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-                medium: "water" | "moss" | "perlite" | "mix";
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HowTo"];
                 };
             };
             /** @description Not Found */
@@ -6524,6 +6500,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfCutting"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trySetting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingAnswer"];
                 };
             };
             /** @description Not Found */

@@ -383,15 +383,12 @@ export const useFind = (asked: MaybeRefOrGetter<string>) =>
     enabled: computed(() => toValue(asked).trim() !== ''),
     placeholderData: (before) => before,
   })
-type Medium = Schemas['MediumRow']['medium']
-export const useHowToSet = (cutting: MaybeRefOrGetter<string>, medium: MaybeRefOrGetter<Medium | ''>) =>
+/** How pieces are set in a vessel, and how they stand in it together. */
+export const useTrySetting = (wish: MaybeRefOrGetter<Schemas['SettingWish'] | undefined>) =>
   useQuery({
-    queryKey: computed(() => ['how-to-set', toValue(cutting), toValue(medium)]),
-    queryFn: () =>
-      take(
-        api.GET('/api/cuttings/{id}/setting/{medium}', {
-          params: { path: { id: toValue(cutting), medium: toValue(medium) as Medium } },
-        }),
-      ),
-    enabled: computed(() => toValue(cutting) !== '' && toValue(medium) !== ''),
+    queryKey: computed(() => ['setting', toValue(wish)]),
+    queryFn: () => take(api.POST('/api/settings/try', { body: toValue(wish) as Schemas['SettingWish'] })),
+    enabled: computed(() => toValue(wish) !== undefined),
+    placeholderData: (before) => before,
+    staleTime: 0,
   })

@@ -13,6 +13,7 @@ const {
   cover,
   seen = [],
   most = 250,
+  keep,
 } = defineProps<{
   vessel: Vessel
   cuttings: Cutting[]
@@ -20,11 +21,13 @@ const {
   seen?: string[]
   /** The most it may be high, in pixels. */
   most?: number
+  /** Between which heights its water is kept when the pieces stand on its floor: then they are drawn so, mm. */
+  keep?: { least_mm: number; most_mm: number } | undefined
 }>()
 const emit = defineEmits<{ piece: [id: string] }>()
 const shown = computed(() => ({ ...vessel, ...(cover ? { cover } : {}) }))
-const placed = computed(() => placedIn(shown.value, cuttings))
-const height = computed(() => reach(shown.value, cuttings) + 4)
+const placed = computed(() => placedIn(shown.value, cuttings, keep !== undefined))
+const height = computed(() => reach(shown.value, cuttings, keep !== undefined) + 4)
 const width = computed(() => Math.max(vessel.width_mm + 60, 150))
 const uncovered = computed(() => cuttings.length > 0 && cuttings.every((c) => c.uncovered))
 </script>
@@ -47,6 +50,9 @@ const uncovered = computed(() => cuttings.length > 0 && cuttings.every((c) => c.
         <PieceDrawing :piece="p.piece" :walls="p.walls" :clear="p.clear" />
       </g>
     </VesselDrawing>
+    <g v-if="keep && keep.most_mm >= keep.least_mm" stroke="var(--ready)" fill="none" stroke-width="1.4">
+      <path :d="`M${vessel.width_mm / 2 + 9} ${-vessel.floor_mm - keep.least_mm}h-5V${-vessel.floor_mm - keep.most_mm}h5`" />
+    </g>
     <path :d="`M${-width / 2} 0H${width / 2}`" stroke="var(--wood)" stroke-width="2.4" />
   </svg>
 </template>

@@ -1,126 +1,179 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 
-import { type Cutting, type Vessel } from '@/api/client'
-import { useAddVessel, useHandbook, useHowToSet, useSetInVessel, useShelf } from '@/api/queries'
-import { baseHeight, rises } from '@/drawing/geometry'
+import { newId, type Cutting, type Vessel } from '@/api/client'
+import { useMany } from '@/api/many'
+import { useAddVessel, useCorrectVessel, useHandbook, useShelf } from '@/api/queries'
 import PatternDefs from '@/drawing/PatternDefs.vue'
-import PieceDrawing from '@/drawing/PieceDrawing.vue'
-import { pieceOf } from '@/drawing/pieceOf'
-import VesselDrawing from '@/drawing/VesselDrawing.vue'
 import AskState from '@/kit/AskState.vue'
 import DateField from '@/kit/DateField.vue'
 import { instantOf, todayField } from '@/kit/dates'
-import LengthField from '@/kit/LengthField.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { said as inUnits } from '@/kit/units'
 import { count, kindWord } from '@/kit/words'
-import { useRoute } from 'vue-router'
 
+import SetInto from './SetInto.vue'
+import { spreadOver, type Spread } from './spread'
+import VesselForm, { type Fresh } from './VesselForm.vue'
+import VesselPick from './VesselPick.vue'
+
+/** From the bench into vessels, many at once: tap pieces, tap a vessel; or several, to spread them. */
 const route = useRoute()
 const { data: shelf, isPending, error, refetch } = useShelf()
 const { data: book } = useHandbook()
-const moving = computed(() => (typeof route.query['cutting'] === 'string' ? route.query['cutting'] : undefined))
+const moving = computed(() => {
+  const q = route.query['cutting']
+  return typeof q === 'string' ? q.split(',').filter(Boolean) : []
+})
 
-/** The pieces to set: those cut and not set, and the one that is being moved. */
+/** The pieces to set: those cut and not set, and those that are being moved. */
 const waiting = computed<Cutting[]>(
-  () => shelf.value?.cuttings.filter((c) => c.where === 'unset' || (c.id === moving.value && c.where === 'vessel')) ?? [],
+  () => shelf.value?.cuttings.filter((c) => c.where === 'unset' || (moving.value.includes(c.id) && c.where === 'vessel')) ?? [],
 )
-const chosenId = ref(moving.value)
-watch(moving, (id) => (chosenId.value = id))
-const chosen = computed(() => waiting.value.find((c) => c.id === chosenId.value) ?? waiting.value[0])
+const said = ref('')
+const chosen = ref<string[]>([])
+watch(moving, (ids) => (chosen.value = [...ids]), { immediate: true })
+watch(
+  () => waiting.value.length,
+  () => {
+    const only = waiting.value[0]
+    if (!said.value && waiting.value.length === 1 && only && !chosen.value.includes(only.id)) chosen.value = [only.id]
+  },
+  { immediate: true },
+)
+/** In the order they stood on the stem, stem by stem. */
+const pieces = computed(() =>
+  waiting.value
+    .filter((c) => chosen.value.includes(c.id))
+    .sort((a, b) => (a.cut_id === b.cut_id ? a.piece.first - b.piece.first : a.code.localeCompare(b.code))),
+)
+const tap = (id: string) =>
+  (chosen.value = chosen.value.includes(id) ? chosen.value.filter((c) => c !== id) : [...chosen.value, id])
+/** Pieces of one cut, those waiting. */
+const sisters = computed(() => {
+  const by = new Map<string, Cutting[]>()
+  for (const c of waiting.value) by.set(c.cut_id, [...(by.get(c.cut_id) ?? []), c])
+  return [...by.values()]
+})
+const all = (of: Cutting[]) => of.every((c) => chosen.value.includes(c.id))
+function tapAll(of: Cutting[]) {
+  const ids = of.map((c) => c.id)
+  chosen.value = all(of) ? chosen.value.filter((c) => !ids.includes(c)) : [...new Set([...chosen.value, ...ids])]
+}
 
-const standing = (v: Vessel) =>
-  shelf.value?.cuttings.filter((c) => c.vessel_id === v.id && c.where === 'vessel' && c.id !== chosen.value?.id).length ?? 0
+const setNodes = reactive<Record<string, number>>({})
+watch(
+  pieces,
+  (list) => {
+    for (const c of list) setNodes[c.id] ??= c.set_nodes || Math.max(1, c.piece.set - c.gone_nodes)
+  },
+  { immediate: true },
+)
+const words = (c: Cutting) => book.value?.kinds.find((k) => k.kind === c.kind)
+const points = (c: Cutting) => words(c)?.points ?? 'nodes'
+const capital = (s: string) => `${s[0]?.toUpperCase() ?? ''}${s.slice(1)}`
 
-const vesselId = ref<string>('')
-/** A new vessel starts with the usual measures of its kind. */
-const fresh = reactive({
+const into = ref<string[]>([])
+const how = ref<Spread>('turn')
+const fresh = ref<Fresh>({
   name: '',
   place: '',
-  kind: 'jar' as Vessel['kind'],
-  medium: undefined as Vessel['medium'],
+  kind: 'jar',
+  medium: undefined,
   width_mm: 0,
   depth_mm: 0,
   height_mm: 0,
   wall_mm: 0,
   fill_mm: 0,
   holds: 1,
-})
-watch([() => fresh.kind, book], ([k]) => Object.assign(fresh, book.value?.vessels.find((s) => s.kind === k)?.usual ?? {}), {
-  immediate: true,
-})
-watch(
-  shelf,
-  (s) => {
-    if (s && !fresh.place) fresh.place = s.places[0]?.name ?? 'Window sill'
-  },
-  { immediate: true },
+} as Fresh)
+const targets = computed<(Vessel | Fresh)[]>(() =>
+  into.value.includes('new') ? [fresh.value] : into.value.flatMap((id) => shelf.value?.vessels.find((v) => v.id === id) ?? []),
 )
-const vessel = computed(() => (vesselId.value === 'new' ? fresh : shelf.value?.vessels.find((v) => v.id === vesselId.value)))
-const sort = computed(() => book.value?.vessels.find((s) => s.kind === vessel.value?.kind))
-const medium = computed(() => book.value?.media.find((m) => m.medium === vessel.value?.medium))
-/** Media that stay in a vessel of its kind. */
-const takes = computed(() => book.value?.media.filter((m) => !(sort.value?.drains && m.liquid)) ?? [])
-const group = computed(() => book.value?.groups.find((g) => g.key === chosen.value?.group_key))
-const round = computed(() => book.value?.vessels.find((s) => s.kind === fresh.kind)?.round ?? true)
-/** A new vessel's cover stands as usual over its medium. */
-const usualCover = computed(() => {
-  const states = sort.value?.covers ?? []
-  return (medium.value?.cover ? states[0] : states.at(-1))?.state ?? 'off'
-})
-const { data: how } = useHowToSet(
-  () => chosen.value?.id ?? '',
-  () => vessel.value?.medium ?? '',
-)
-const words = computed(() => book.value?.kinds.find((k) => k.kind === chosen.value?.kind))
+const shares = computed(() => spreadOver(pieces.value.length, targets.value.length, how.value))
+const of = (i: number) => pieces.value.filter((_, j) => shares.value[j] === i)
 
-const setNodes = ref(1)
-watch(
-  chosen,
-  (c) => {
-    if (c) setNodes.value = c.set_nodes || Math.max(1, c.piece.set - c.gone_nodes)
-  },
-  { immediate: true },
-)
+const notes = computed(() => [
+  ...new Map(
+    pieces.value.flatMap((c) => book.value?.groups.find((g) => g.key === c.group_key) ?? []).map((g) => [g.key, g]),
+  ).values(),
+])
 const setOn = ref(todayField())
-const piece = computed(() => (chosen.value ? { ...pieceOf(chosen.value), setNodes: setNodes.value } : undefined))
-const floor = computed(() => sort.value?.floor_mm ?? 2)
-const up = computed(() => (piece.value && vessel.value ? baseHeight(piece.value, vessel.value.fill_mm) + floor.value : 0))
-const clear = computed(() => Math.max(0, (vessel.value?.fill_mm ?? 0) + floor.value - up.value))
-const view = computed(() => {
-  const w = Math.max(150, (vessel.value?.width_mm ?? 80) + 70)
-  const h = Math.max(vessel.value?.height_mm ?? 100, piece.value ? up.value + rises(piece.value, clear.value) : 0) + 14
-  return `${-w / 2} ${-h} ${w} ${h + 6}`
-})
-
 const addVessel = useAddVessel()
-const setIn = useSetInVessel()
-const failure = computed(() => addVessel.error.value ?? setIn.error.value)
-const said = ref('')
-async function save() {
-  const cutting = chosen.value
-  if (!cutting) return
-  let into = vesselId.value
-  if (into === 'new') {
-    if (round.value) fresh.depth_mm = fresh.width_mm
-    const made = await addVessel.mutateAsync({ ...fresh }).catch(() => undefined)
-    if (!made) return
-    into = made.id
-    vesselId.value = made.id
-    fresh.name = ''
+const correct = useCorrectVessel()
+const settings = useMany('setting', 'set')
+const failure = computed(() => addVessel.error.value ?? settings.refused.value[0]?.why)
+
+async function level(i: number, mm: number) {
+  const v = targets.value[i]
+  if (!v) return
+  if (!('id' in v)) {
+    fresh.value = { ...fresh.value, fill_mm: mm }
+    return
   }
-  const done = await setIn
-    .mutateAsync({
-      cutting_id: cutting.id,
-      vessel_id: into,
-      set_on: instantOf(setOn.value),
-      set_nodes: setNodes.value,
-    })
-    .catch(() => undefined)
-  if (!done) return
-  said.value = `${done.code} stands in ${done.vessel_name}.`
-  chosenId.value = waiting.value.find((c) => c.id !== done.id)?.id
+  const w = v as Vessel
+  const place = shelf.value?.places.find((p) => p.id === w.place_id)?.name ?? ''
+  const was = {
+    name: w.name,
+    place,
+    kind: w.kind,
+    medium: w.medium,
+    parts: w.parts,
+    width_mm: w.width_mm,
+    depth_mm: w.depth_mm,
+    height_mm: w.height_mm,
+    wall_mm: w.wall_mm,
+    fill_mm: w.fill_mm,
+    holds: w.holds,
+  }
+  correct.mutate({ about: w.id, was, becomes: { ...was, fill_mm: mm } })
+}
+
+async function save() {
+  if (!pieces.value.length) return
+  said.value = ''
+  let vessels = targets.value.map((v) => ('id' in v ? { id: String(v.id), name: v.name } : undefined))
+  if (into.value.includes('new')) {
+    const round = book.value?.vessels.find((s) => s.kind === fresh.value.kind)?.round
+    const { cover, ...rest } = fresh.value
+    const made = await addVessel
+      .mutateAsync({ ...rest, ...(round ? { depth_mm: rest.width_mm } : {}), ...(cover ? { cover } : {}) })
+      .catch(() => undefined)
+    if (!made) return
+    vessels = [{ id: made.id, name: made.name }]
+    into.value = [made.id]
+    fresh.value = { ...fresh.value, name: '' }
+  }
+  const plan = pieces.value.map((c, j) => ({ c, v: vessels[shares.value[j] ?? 0] }))
+  const places = new Map(plan.map((p) => [p.c.id, p.v?.name ?? '']))
+  const told = (ids: string[]) => {
+    const by = new Map<string, string[]>()
+    for (const p of plan) {
+      const name = places.get(p.c.id) ?? ''
+      if (ids.includes(p.c.id)) by.set(name, [...(by.get(name) ?? []), p.c.code])
+    }
+    return [...by].map(([name, codes]) => `${codes.join(', ')} ${codes.length > 1 ? 'stand' : 'stands'} in ${name}.`).join(' ')
+  }
+  const kept = await settings.send(
+    plan.flatMap(({ c, v }) =>
+      v
+        ? {
+            name: c.code,
+            content: {
+              id: newId(),
+              cutting_id: c.id,
+              vessel_id: v.id,
+              set_on: instantOf(setOn.value),
+              set_nodes: setNodes[c.id] ?? 1,
+            },
+          }
+        : [],
+    ),
+    (list) => told(list.map((k) => k.content.cutting_id)),
+  )
+  said.value = told(kept.map((k) => k.content.cutting_id))
+  chosen.value = chosen.value.filter((id) => !kept.some((k) => k.content.cutting_id === id))
 }
 </script>
 
@@ -134,179 +187,132 @@ async function save() {
       Nothing is cut and waiting to be set. <router-link to="/cut">Plan a cut</router-link> to make pieces, or
       <router-link to="/bring-in">bring in a piece</router-link> you own already.
     </p>
-    <div v-if="shelf && chosen && piece" class="two">
-      <section class="stack">
-        <div class="row" role="group" aria-label="Pieces to set">
-          <v-btn
-            v-for="c in waiting"
-            :key="c.id"
-            :variant="c.id === chosen.id ? 'flat' : 'outlined'"
-            :color="c.id === chosen.id ? 'secondary' : undefined"
-            :aria-pressed="c.id === chosen.id"
-            @click="chosenId = c.id"
-          >
-            <span class="code">{{ c.code }}</span>
-          </v-btn>
-        </div>
-        <p class="soft">
-          {{ chosen.mother_name }}, {{ kindWord[chosen.kind] ?? chosen.kind }},
-          {{ count(chosen.nodes.length - chosen.gone_nodes, words?.point ?? 'node', words?.points ?? 'nodes') }}. Label the vessel
-          at once: name, mother, date, nodes, medium.
+    <template v-if="shelf && waiting.length">
+      <div class="two">
+        <section class="stack" aria-label="Pieces">
+          <h2>Which pieces</h2>
+          <div v-for="group in sisters" :key="group[0]?.cut_id" class="row">
+            <button
+              v-for="c in group"
+              :key="c.id"
+              type="button"
+              class="choice"
+              :aria-pressed="chosen.includes(c.id)"
+              @click="tap(c.id)"
+            >
+              <span class="code">{{ c.code }}</span>
+            </button>
+            <button
+              v-if="group.length > 1"
+              type="button"
+              class="choice sisters"
+              :aria-pressed="all(group)"
+              @click="tapAll(group)"
+            >
+              all {{ group.length }} sisters
+            </button>
+          </div>
+          <ul v-if="pieces.length" class="chosen">
+            <li v-for="c in pieces" :key="c.id">
+              <span class="code">{{ c.code }}</span>
+              <span class="soft"
+                >{{ c.mother_name }}, {{ kindWord[c.kind] ?? c.kind }},
+                {{ count(c.nodes.length - c.gone_nodes, words(c)?.point ?? 'node', points(c)) }}</span
+              >
+              <v-text-field
+                v-model.number="setNodes[c.id]"
+                type="number"
+                min="1"
+                :max="c.nodes.length - c.gone_nodes"
+                :label="`${capital(points(c))} in it`"
+                :error-messages="settings.refused.value.find((r) => r.name === c.code)?.why.about('set_nodes')"
+              />
+            </li>
+          </ul>
+          <p v-else class="soft">Tap the pieces to set, then the vessel they go into; several vessels spread them.</p>
+          <p v-if="pieces.length" class="soft">Label the vessel at once: name, mother, date, nodes, medium.</p>
+          <p v-for="g in notes.filter((x) => x.note)" :key="g.key" class="soft">{{ g.name }}: {{ inUnits(g.note) }}</p>
+        </section>
+        <section class="stack" aria-label="Vessels">
+          <h2>Into which vessel</h2>
+          <VesselPick v-model="into" />
+          <div v-if="targets.length > 1 && pieces.length > 1" class="row" role="group" aria-label="Spread over them">
+            <button type="button" class="choice" :aria-pressed="how === 'turn'" @click="how = 'turn'">in turn, to compare</button>
+            <button type="button" class="choice" :aria-pressed="how === 'blocks'" @click="how = 'blocks'">
+              one after another
+            </button>
+          </div>
+          <VesselForm v-if="into.includes('new')" v-model="fresh" :error="addVessel.error.value" />
+        </section>
+      </div>
+      <template v-if="pieces.length && targets.length">
+        <SetInto
+          v-for="(v, i) in targets"
+          :key="'id' in v ? String(v.id) : 'new'"
+          :vessel="v"
+          :pieces="of(i)"
+          :set-nodes="setNodes"
+          @level="level(i, $event)"
+        />
+        <p v-if="targets.length > 1" class="soft">
+          <template v-for="(v, i) in targets" :key="i"
+            >{{ i ? '; ' : '' }}{{ v.name || 'A new vessel' }}:
+            {{
+              of(i)
+                .map((c) => c.code)
+                .join(', ') || 'none'
+            }}</template
+          >.
         </p>
-        <div class="row into">
-          <v-select
-            label="Into which vessel"
-            :items="
-              shelf.vessels.map((v) => ({
-                title: `${v.name}, ${v.medium}, ${standing(v)} of ${v.holds}${standing(v) >= v.holds ? ' (full)' : ''}`,
-                value: v.id,
-              }))
-            "
-            :model-value="vesselId === 'new' ? null : vesselId || null"
-            @update:model-value="(v: string) => (vesselId = v)"
-          />
-          <v-btn
-            :variant="vesselId === 'new' ? 'flat' : 'outlined'"
-            :color="vesselId === 'new' ? 'secondary' : undefined"
-            :aria-pressed="vesselId === 'new'"
-            @click="vesselId = 'new'"
-          >
-            A new vessel
-          </v-btn>
+        <div class="row">
+          <DateField v-model="setOn" label="Set on" :error-messages="settings.refused.value[0]?.why.about('set_on')" />
+          <v-btn color="primary" :loading="settings.isPending.value || addVessel.isPending.value" @click="save">{{
+            pieces.length > 1 ? `All ${pieces.length} are set` : 'It is set'
+          }}</v-btn>
         </div>
-        <div v-if="vesselId === 'new'" class="panel fresh">
-          <v-text-field v-model="fresh.name" label="Name of the vessel" :error-messages="addVessel.error.value?.about('name')" />
-          <v-combobox
-            v-model="fresh.place"
-            label="Shelf"
-            :items="shelf.places.map((p) => p.name)"
-            :error-messages="addVessel.error.value?.about('place')"
-          />
-          <v-select
-            v-model="fresh.kind"
-            label="Kind"
-            :items="book?.vessels.map((s) => ({ title: s.label, value: s.kind })) ?? []"
-          />
-          <v-select
-            v-model="fresh.medium"
-            label="What is in it"
-            :items="takes.map((m) => ({ title: m.medium, value: m.medium }))"
-          />
-          <LengthField
-            v-model="fresh.width_mm"
-            :label="round ? 'Inner diameter' : 'Inner width'"
-            :error-messages="addVessel.error.value?.about('width_mm')"
-          />
-          <LengthField
-            v-if="!round"
-            v-model="fresh.depth_mm"
-            label="Inner depth"
-            :error-messages="addVessel.error.value?.about('depth_mm')"
-          />
-          <LengthField v-model="fresh.height_mm" label="Height" :error-messages="addVessel.error.value?.about('height_mm')" />
-          <LengthField
-            v-model="fresh.fill_mm"
-            :label="medium?.fill ?? 'fill'"
-            :error-messages="addVessel.error.value?.about('fill_mm')"
-          />
-          <v-text-field
-            v-model.number="fresh.holds"
-            type="number"
-            label="Holds how many"
-            :error-messages="addVessel.error.value?.about('holds')"
-          />
-        </div>
-        <template v-if="vessel && sort">
-          <div class="panel">
-            <h2>How to set it in {{ vessel.medium }} in a {{ sort.label }}</h2>
-            <ol>
-              <li v-for="h in how?.steps ?? []" :key="h">{{ inUnits(h) }}</li>
-              <li v-if="chosen.piece.strip.length">
-                Strip the leaf of node {{ chosen.piece.strip.join(' and ') }}: it would sit in the {{ vessel.medium }} and rot.
-              </li>
-            </ol>
-            <p v-if="group?.note" class="soft">{{ group.name }}: {{ inUnits(group.note) }}</p>
-          </div>
-          <p v-if="how?.unusual" class="caution">{{ how.unusual }}</p>
-          <p v-for="c in how?.cautions ?? []" :key="c.key" class="caution">{{ c.text }}</p>
-          <div class="row">
-            <v-text-field
-              v-model.number="setNodes"
-              class="short"
-              type="number"
-              min="1"
-              :max="chosen.nodes.length - chosen.gone_nodes"
-              :label="`${(words?.points ?? 'nodes')[0]?.toUpperCase()}${(words?.points ?? 'nodes').slice(1)} in it`"
-              :error-messages="setIn.error.value?.about('set_nodes')"
-            />
-            <DateField v-model="setOn" label="Set on" :error-messages="setIn.error.value?.about('set_on')" />
-            <v-btn color="primary" :loading="setIn.isPending.value || addVessel.isPending.value" @click="save">It is set</v-btn>
-          </div>
-        </template>
-        <RefusalNote :error="failure" />
-      </section>
-      <figure class="panel">
-        <svg v-if="vessel" :viewBox="view" role="img" :aria-label="`${chosen.code} in the vessel, to scale`">
-          <VesselDrawing
-            v-if="sort"
-            :vessel="{
-              ...vessel,
-              shape: sort.shape,
-              floor_mm: sort.floor_mm,
-              taper: sort.taper,
-              clear: !medium?.hidden,
-              cover_usual: usualCover,
-            }"
-            :uncovered="how?.uncovered ?? false"
-          >
-            <g :transform="`translate(0,${-up})`"><PieceDrawing :piece="piece" :clear="clear" /></g>
-          </VesselDrawing>
-          <path d="M-300 0H300" stroke="var(--wood)" stroke-width="2.4" />
-        </svg>
-        <p v-else class="soft">Choose a vessel and the piece stands in it here, to scale.</p>
-        <figcaption v-if="vessel" class="soft">To scale. {{ how?.shows }}</figcaption>
-      </figure>
-    </div>
+        <p v-for="r in settings.refused.value" :key="r.name" class="refusal" role="alert">
+          <strong>{{ r.name }}</strong>: {{ r.why.message }}
+        </p>
+        <p v-if="settings.waits.value" class="caution" role="alert">
+          Not sent yet: {{ settings.waits.value }} wait in this browser and go out by themselves.
+        </p>
+      </template>
+      <RefusalNote :error="addVessel.error.value ?? (targets.length ? undefined : failure)" />
+    </template>
   </div>
 </template>
 
 <style scoped>
-.into > :first-child {
-  flex: 1 1 240px;
-}
 .two {
   display: grid;
-  grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr);
-  gap: 18px;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
+  gap: 22px;
   align-items: start;
 }
-.fresh {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 12px;
+.row {
+  gap: 7px;
 }
-figure {
+.sisters {
+  border-style: dashed;
+}
+.chosen {
+  list-style: none;
   margin: 0;
+  padding: 0;
 }
-figure svg {
-  width: 100%;
-  max-height: 520px;
-  display: block;
-}
-ol {
-  padding-left: 20px;
-  margin: 6px 0 0;
+.chosen li {
+  display: grid;
+  grid-template-columns: auto 1fr 116px;
+  gap: 12px;
+  align-items: center;
+  padding: 6px 0;
+  border-top: 1px solid var(--line);
 }
 p {
   margin: 0;
 }
-.short {
-  min-width: 186px;
-  max-width: 200px;
-}
 @media (max-width: 800px) {
-  .two,
-  .fresh {
+  .two {
     grid-template-columns: 1fr;
   }
 }
