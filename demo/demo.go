@@ -22,8 +22,10 @@ import (
 	"clearjar/propagation/bench"
 	"clearjar/propagation/conclude"
 	"clearjar/propagation/door"
+	"clearjar/propagation/outside"
 	"clearjar/propagation/photo"
 	"clearjar/propagation/show"
+	"clearjar/standin"
 )
 
 //go:embed photos
@@ -45,7 +47,7 @@ func Load(ctx context.Context, g *propagation.Garden) (loaded bool, err error) {
 		return false, err
 	}
 	l := &loader{ctx, g, map[string]show.Mother{}, map[string]uuid.UUID{}, map[string]bench.MappedStem{}}
-	steps := []func() error{l.addMothers, l.addVessels, l.addStems, l.addPieces, l.addCare, l.addWaterings, l.addPlan}
+	steps := []func() error{l.addMothers, l.addVessels, l.addStems, l.addPieces, l.addCare, l.addAir, l.addWaterings, l.addPlan}
 	for _, step := range steps {
 		if err := step(); err != nil {
 			return false, fmt.Errorf("demo: %w", err)
@@ -173,6 +175,32 @@ func (l *loader) addCare() error {
 			}
 			if _, err := l.keep(visit); err != nil {
 				return fmt.Errorf("%s: %w", v.name, err)
+			}
+		}
+	}
+	return nil
+}
+
+// addAir hangs two hygrometers and takes in what they read over some days.
+func (l *loader) addAir() error {
+	places, err := l.garden.Store.Places(l.ctx)
+	if err != nil {
+		return err
+	}
+	for i, s := range sensors {
+		for _, p := range places {
+			if p.Name != s.place {
+				continue
+			}
+			made, err := outside.Make(l.ctx, l.garden, outside.NewKey{ID: newID(), What: outside.Sensor, Name: s.name, PlaceID: &p.ID})
+			if err != nil {
+				return err
+			}
+			h := standin.Cabinet(l.garden.Zone, uint64(i))
+			h.MeanC, h.MeanPct = s.meanC, s.meanPct
+			now := l.garden.Now()
+			if _, err := outside.TakeIn(l.ctx, l.garden, made.ID, h.Between(now.AddDate(0, 0, -sensedDays), now, sensedEvery), made.Earliest()); err != nil {
+				return err
 			}
 		}
 	}

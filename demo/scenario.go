@@ -2,6 +2,7 @@ package demo
 
 import (
 	"math"
+	"time"
 
 	"clearjar/core/plant"
 )
@@ -59,6 +60,17 @@ var vessels = []vessel{
 	{"Comparison, perlite", lower, plant.Vessel{Kind: plant.LiddedCup, WidthMM: 118, DepthMM: 118, HeightMM: 115, WallMM: 1, FillMM: 72, Holds: 4}, tended{7, 3, air, nil, ""}},
 	{"Covered pot", lower, plant.Vessel{Kind: plant.CoveredPot, WidthMM: 95, DepthMM: 95, HeightMM: 88, WallMM: 2, FillMM: 76, Holds: 3}, tended{4, 1, feel, nil, plant.CoverAjar}},
 }
+
+// sensors are simulated hygrometers on two of the shelves, and the air there on the whole.
+var sensors = []struct {
+	name, place    string
+	meanC, meanPct float64
+}{{"Hygrometer, upper", upper, 23.4, 88}, {"Hygrometer, window", roof, 21.2, 56}}
+
+const (
+	sensedDays  = 8
+	sensedEvery = 5 * time.Minute
+)
 
 // mapping is a stem in short: internodes in mm, base to tip, and which nodes bear what.
 type mapping struct {

@@ -66,6 +66,13 @@ export const stations: Station[] = [
     load: () => import('./stations/vessel/VesselStation.vue'),
     reads: (id) => [`/api/vessels/${id}`],
   },
+  {
+    path: '/places/:id',
+    name: 'place',
+    title: 'The air of a shelf',
+    load: () => import('./stations/place/PlaceStation.vue'),
+    reads: (id) => [`/api/places/${id}/climate?days=3`],
+  },
   { path: '/set', name: 'set', title: 'Set', load: () => import('./stations/set/SetStation.vue') },
   {
     path: '/cuttings/:id',

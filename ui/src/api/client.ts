@@ -135,4 +135,21 @@ export async function bringFile(
   }
 }
 
+/** Reads a file of readings into a sensor. */
+export async function bringReadings(sensor: string, file: File, keepGood: boolean): Promise<Schemas['ImportReport']> {
+  let response: Response
+  try {
+    response = await fetch(`/api/import/readings?sensor=${sensor}&keep_good=${keepGood}`, {
+      method: 'POST',
+      body: file,
+      headers: { 'Content-Type': 'application/octet-stream' },
+    })
+  } catch {
+    throw new Refusal(unreachable, 0)
+  }
+  const answer: unknown = await response.json().catch(() => undefined)
+  if (!response.ok) throw refusal(answer, response.status)
+  return answer as Schemas['ImportReport']
+}
+
 export const photoUrl = (id: string, size: 320 | 1600): string => `/api/photos/${id}?size=${size}`

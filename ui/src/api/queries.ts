@@ -392,3 +392,34 @@ export const useTrySetting = (wish: MaybeRefOrGetter<Schemas['SettingWish'] | un
     placeholderData: (before) => before,
     staleTime: 0,
   })
+
+type Stage = Schemas['PlaceClimate']['stage']
+/** The air of a place over some days, held against what the pieces there want, or those of a stage. */
+export const useClimate = (place: Id, days: MaybeRefOrGetter<number>, stage: MaybeRefOrGetter<Stage | undefined>) =>
+  useQuery({
+    queryKey: computed(() => ['climate', toValue(place), toValue(days), toValue(stage) ?? '']),
+    queryFn: () => {
+      const asked = toValue(stage)
+      return take(
+        api.GET('/api/places/{id}/climate', {
+          params: { path: { id: toValue(place) }, query: { days: toValue(days), ...(asked ? { stage: asked } : {}) } },
+        }),
+      )
+    },
+    placeholderData: (before) => before,
+    refetchInterval: 60_000,
+  })
+
+type KeyOf = Schemas['NewKey']['what']
+/** The keys of devices and services that are not the grower. */
+export const useKeys = (what: KeyOf) =>
+  useQuery({ queryKey: ['keys', what], queryFn: () => take(api.GET('/api/outside-keys', { params: { query: { what } } })) })
+export const makeKey = async (wish: Omit<Schemas['NewKey'], 'id'>) => {
+  const made = await take(api.POST('/api/outside-keys', { body: { ...wish, id: newId() } }))
+  await Promise.all([queryClient.invalidateQueries({ queryKey: ['keys'] }), queryClient.invalidateQueries({ queryKey: ['climate'] })])
+  return made
+}
+export const revokeKey = async (id: string) => {
+  await take(api.POST('/api/outside-keys/{id}/revoke', { params: { path: { id } } }))
+  await Promise.all([queryClient.invalidateQueries({ queryKey: ['keys'] }), queryClient.invalidateQueries({ queryKey: ['climate'] })])
+}

@@ -37,8 +37,11 @@ export const len = (mm: number, places = 0): string => `${shown(mm, places)} ${l
 export const lenNumber = (mm: number): string => shown(mm)
 
 const lengths = /(\d+(?:\.\d+)?)((?:\s*(?:to|and|-|–|×|x)\s*)(\d+(?:\.\d+)?))?(\s?)mm\b/g
-const degrees = /(\d+(?:\.\d+)?)((?:\s*(?:to|-|–)\s*)(\d+(?:\.\d+)?))?\s?°C/g
+const degrees = /((?<![\d.])-?\d+(?:\.\d+)?)((?:\s*(?:to|-|–)\s*)(-?\d+(?:\.\d+)?))?\s?°C/g
 const fahrenheit = (c: string) => String(Math.round((Number(c) * 9) / 5 + 32))
+
+/** A temperature in the grower's own unit, for beside a drawing. */
+export const inDegrees = (c: number): number => (temperatureUnit.value === 'F' ? (c * 9) / 5 + 32 : c)
 
 /** A sentence that came in mm and degrees C, in the grower's own units. */
 export function said(text: string): string {

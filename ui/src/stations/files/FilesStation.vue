@@ -2,7 +2,9 @@
 import { ref } from 'vue'
 
 import { bringFile, type Schemas } from '@/api/client'
-import { queryClient } from '@/api/queries'
+import { queryClient, useKeys } from '@/api/queries'
+import ImportReport from '@/kit/ImportReport.vue'
+import OutsideKeys from '@/kit/OutsideKeys.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 
 /** Stem maps and plans, out and in, as open files. */
@@ -16,6 +18,9 @@ const report = ref<Schemas['ImportReport']>()
 const error = ref<Error>()
 const busy = ref(false)
 const far = ref('')
+
+const { data: keys } = useKeys('calendar')
+const address = (secret: string) => `${location.origin}/api/calendar/${secret}.ics`
 
 function pick(e: Event) {
   file.value = (e.target as HTMLInputElement).files?.[0]
@@ -79,41 +84,25 @@ async function bring(keepGood: boolean) {
         <p class="soft">Every row is checked. With a bad row nothing is kept, unless you ask for the good ones.</p>
         <p v-if="busy && far" role="status">{{ far }}</p>
         <RefusalNote :error="error" />
-        <div v-if="report" role="status" class="stack">
-          <p>
-            <b>{{ report.says }}</b>
-            <span v-if="report.names.length" class="code"
-              >{{ report.names.join(', ')
-              }}{{ report.kept > report.names.length ? ` and ${report.kept - report.names.length} more` : '' }}</span
-            >
-          </p>
-          <table v-if="report.bad.length">
-            <caption class="sr">
-              Bad rows
-            </caption>
-            <tfoot v-if="report.bad_count > report.bad.length">
-              <tr>
-                <td colspan="3">The first {{ report.bad.length }} of {{ report.bad_count }} bad rows.</td>
-              </tr>
-            </tfoot>
-            <thead>
-              <tr>
-                <th scope="col">Row</th>
-                <th scope="col">Field</th>
-                <th scope="col">What is wrong</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="(b, i) in report.bad" :key="i">
-                <td class="code">{{ b.line }}</td>
-                <td>{{ b.field }}</td>
-                <td>{{ b.reason }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
+        <ImportReport v-if="report" :report="report" />
       </section>
     </div>
+    <section id="calendar" class="panel stack" aria-label="Calendar">
+      <h2>Rounds in your calendar</h2>
+      <p class="soft">
+        A calendar program reads what is due over the next four weeks from an address of its own: one event for each day with a
+        round. Whoever has the address can read it, so it can be revoked. Clear Jar answers on this machine only.
+      </p>
+      <OutsideKeys :keys="keys ?? []" what="calendar" name-label="What it is for, such as phone" make-label="Make an address">
+        <template #secret="{ made, copy }">
+          <code>{{ address(made.secret) }}</code>
+          <span class="row"
+            ><v-btn size="small" variant="outlined" @click="copy(address(made.secret))">Copy the address</v-btn></span
+          >
+        </template>
+      </OutsideKeys>
+      <p class="soft">The hour of the round is one of <router-link to="/numbers">the numbers</router-link>.</p>
+    </section>
   </div>
 </template>
 
@@ -131,35 +120,13 @@ small {
   display: block;
   color: var(--ink2);
 }
-.pick {
-  display: grid;
-  gap: 6px;
-}
-.pick input {
-  min-height: var(--touch);
-}
-.pick input::file-selector-button {
-  font: 600 15px var(--text);
-  min-height: 40px;
-  margin-right: 10px;
-  border: 1px solid var(--ink2);
-  border-radius: var(--card-corner);
-  padding: 0 14px;
-  background: var(--card);
-  color: var(--ink);
-}
-table {
-  border-collapse: collapse;
-  font-size: var(--beside);
-}
-th,
-td {
-  text-align: left;
-  padding: 4px 12px 4px 0;
-  border-top: 1px solid var(--line);
-}
 p {
   margin: 0;
+}
+code {
+  font-family: var(--mono);
+  font-size: 13.5px;
+  overflow-wrap: anywhere;
 }
 @media (max-width: 800px) {
   .two {

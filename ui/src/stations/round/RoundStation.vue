@@ -185,7 +185,10 @@ const state = (i: number) => {
       <div v-if="done.length" class="row"><v-btn variant="outlined" @click="walk.undo()">Undo the last one</v-btn></div>
       <section v-if="walk.round.value && walk.shelf.value?.vessels.length" class="how">
         <h2>How you care</h2>
-        <p class="soft">Growers differ: what is due follows what you go by. A vessel may go its own way, on its page.</p>
+        <p class="soft">
+          Growers differ: what is due follows what you go by. A vessel may go its own way, on its page.
+          <router-link :to="{ name: 'files', hash: '#calendar' }">Rounds in your calendar.</router-link>
+        </p>
         <CareSchools :all="walk.round.value.schools" :abouts="['water', 'air', 'look']" />
       </section>
     </template>

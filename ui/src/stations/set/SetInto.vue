@@ -22,7 +22,7 @@ const here = computed(() => ('id' in vessel ? (vessel as Vessel) : undefined))
 const sort = computed(() => book.value?.vessels.find((s) => s.kind === vessel.kind))
 const medium = computed(() => book.value?.media.find((m) => m.medium === vessel.medium))
 const wish = computed<Schemas['SettingWish'] | undefined>(() => {
-  if (!medium.value || !(vessel.width_mm > 0 && vessel.height_mm > 0)) return undefined
+  if (!medium.value || !(vessel.width_mm > 0 && vessel.height_mm > vessel.fill_mm)) return undefined
   const list = pieces.map((p) => ({ cutting_id: p.id, set_nodes: setNodes[p.id] ?? 0 }))
   if (here.value) return { vessel_id: here.value.id, pieces: list }
   const { kind, medium: of, width_mm, height_mm, wall_mm, fill_mm, holds } = vessel
@@ -64,7 +64,9 @@ const strip = computed(() => pieces.filter((p) => p.piece.strip.length))
     <div class="two">
       <figure>
         <VesselScene v-if="drawn" :vessel="drawn" :cuttings="all" :most="360" :keep="water" />
-        <figcaption class="soft">To scale. {{ answer?.how[0]?.shows }}</figcaption>
+        <figcaption class="soft">
+          <strong>{{ vessel.name || 'A new vessel' }}</strong>, to scale. {{ answer?.how[0]?.shows }}
+        </figcaption>
       </figure>
       <div class="stack">
         <div v-for="h in answer?.how ?? []" :key="h.codes.join()">

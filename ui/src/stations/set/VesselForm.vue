@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, watch } from 'vue'
 
 import type { Refusal, Schemas } from '@/api/client'
 import { useHandbook, useShelf } from '@/api/queries'
@@ -14,17 +14,16 @@ const { data: shelf } = useShelf()
 const sort = computed(() => book.value?.vessels.find((s) => s.kind === fresh.value.kind))
 const medium = computed(() => book.value?.media.find((m) => m.medium === fresh.value.medium))
 const takes = computed(() => book.value?.media.filter((m) => !(sort.value?.drains && m.liquid)) ?? [])
-/** It starts with the usual measures of its kind, on the first shelf. */
-const measured = ref('')
+/** A kind comes with its usual measures, and what is usually in it. */
+function begin(kind: Fresh['kind']) {
+  const usual = book.value?.vessels.find((s) => s.kind === kind)?.usual
+  const place = fresh.value.place || (shelf.value ? (shelf.value.places[0]?.name ?? 'Window sill') : '')
+  fresh.value = { ...fresh.value, place, kind, ...(usual ? { ...usual, cover: undefined, parts: [] } : {}) }
+}
 watch(
-  [() => fresh.value.kind, book, shelf],
-  ([kind]) => {
-    const usual = book.value?.vessels.find((s) => s.kind === kind)?.usual
-    const next = { ...fresh.value }
-    if (usual && measured.value !== kind) Object.assign(next, usual, { cover: undefined, parts: [] })
-    if (usual) measured.value = kind
-    if (shelf.value && !next.place) next.place = shelf.value.places[0]?.name ?? 'Window sill'
-    fresh.value = next
+  [book, shelf],
+  () => {
+    if (book.value && shelf.value && !(fresh.value.width_mm > 0)) begin(fresh.value.kind)
   },
   { immediate: true },
 )
@@ -60,7 +59,7 @@ const change = (i: number, of: Partial<Schemas['MediumPart']>) =>
       :model-value="fresh.kind"
       label="Kind"
       :items="book?.vessels.map((s) => ({ title: s.label, value: s.kind })) ?? []"
-      @update:model-value="set('kind', $event)"
+      @update:model-value="begin($event)"
     />
     <v-select
       :model-value="fresh.medium"
