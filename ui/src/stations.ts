@@ -73,6 +73,12 @@ export const stations: Station[] = [
     load: () => import('./stations/place/PlaceStation.vue'),
     reads: (id) => [`/api/places/${id}/climate?days=3`],
   },
+  {
+    path: '/together',
+    name: 'together',
+    title: 'Several at once',
+    load: () => import('./stations/together/TogetherStation.vue'),
+  },
   { path: '/set', name: 'set', title: 'Set', load: () => import('./stations/set/SetStation.vue') },
   {
     path: '/cuttings/:id',

@@ -171,6 +171,9 @@ async function leaves() {
         </section>
       </div>
       <div v-if="!vessel.ended_on" class="row">
+        <v-btn v-if="cuttings.length" color="primary" :to="{ name: 'together', query: { vessel: id } }">{{
+          cuttings.length > 1 ? `All ${cuttings.length} at once` : 'Look, pot, close'
+        }}</v-btn>
         <v-btn variant="outlined" @click="changing = true">Change name or sizes</v-btn>
         <v-btn variant="outlined" :aria-expanded="moving" @click="moving = !moving">Carry to another shelf</v-btn>
         <v-btn variant="outlined" :aria-expanded="ending === 'emptied'" @click="ending = ending === 'emptied' ? '' : 'emptied'"
