@@ -87,7 +87,6 @@ async function save() {
         :key="c.id"
         type="button"
         class="choice"
-        :class="{ on: c.id === chosen?.id }"
         :aria-pressed="c.id === chosen?.id"
         @click="chosenId = c.id"
       >
@@ -179,16 +178,6 @@ figure svg {
   grid-template-columns: repeat(3, 1fr);
   gap: 12px;
   align-items: start;
-}
-.choice {
-  border: 1px solid var(--line);
-  border-radius: var(--card-corner);
-  background: var(--card);
-  min-height: var(--touch);
-  padding: 0 14px;
-}
-.choice.on {
-  border: 2px solid var(--ink);
 }
 p {
   margin: 0;

@@ -28,7 +28,7 @@ const near = useNear(box, eager)
     <div class="row head">
       <h2>{{ place.name }}</h2>
       <button type="button" :aria-label="`Rename the shelf ${place.name}`" @click="renaming = true">rename</button>
-      <router-link :to="{ name: 'place', params: { id: place.id } }" :aria-label="`The air of ${place.name}`"
+      <router-link :to="{ name: 'place', params: { id: place.id } }" :aria-label="`its air, of ${place.name}`"
         >its air</router-link
       >
     </div>

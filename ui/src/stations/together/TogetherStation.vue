@@ -53,7 +53,7 @@ const move = () => void router.push({ name: 'set', query: { cutting: chosen.valu
               v-if="pieces.length > 1"
               type="button"
               :aria-pressed="!out.includes(c.id)"
-              :aria-label="`${c.code} is one of them`"
+              :aria-label="`${out.includes(c.id) ? 'not this one' : 'this one'}: ${c.code}`"
               @click="flip(c.id)"
             >
               {{ out.includes(c.id) ? 'not this one' : 'this one' }}
