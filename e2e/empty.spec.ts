@@ -14,9 +14,12 @@ test('every station says what to do when there is nothing yet', async ({ page })
     ['/files', /Stem maps/],
     ['/numbers', /Where every number comes from/],
     ['/bring-in', /Bring in a piece/],
+    ['/round', /No vessel stands on a shelf/],
+    ['/together', /None of these stands any more/],
+    ['/mix', /Mixing corner/],
   ] as const) {
     await page.goto(path)
-    await expect(page.getByText(says).first()).toBeVisible()
+    await expect(page.locator('main').getByText(says).first()).toBeVisible()
     await noSidewaysScroll(page)
     await accessible(page)
   }
@@ -42,13 +45,13 @@ test('from nothing to the first cutting on the shelf: under ten taps, one typed 
   await tap(page.getByRole('button', { name: 'stem cutting', exact: true }))
   await tap(page.getByRole('group', { name: 'Nodes' }).getByRole('button', { name: '2', exact: true }))
   await tap(page.getByRole('group', { name: 'Leaves on it' }).getByRole('button', { name: '1', exact: true }))
-  await tap(page.getByRole('button', { name: 'new water jar' }))
+  await tap(page.getByRole('button', { name: 'new jar with water' }))
   await tap(page.getByRole('button', { name: 'Bring it in' }))
   await expect(page.getByRole('region', { name: 'Verdict' })).toBeVisible()
   expect(taps).toBeLessThan(10)
   expect(typed).toBeLessThanOrEqual(3)
   await page.goto('/')
-  await expect(page.getByRole('img', { name: /^Water jar 1: LIN/ })).toBeVisible()
+  await expect(page.getByRole('img', { name: /^Jar 1: LIN/ })).toBeVisible()
   // Her mother was made with it, and can be filled in later.
   await page.goto('/mothers')
   await expect(page.getByText('Hoya linearis').first()).toBeVisible()
@@ -65,7 +68,7 @@ test('known to the month, with its longest root, into a vessel that is here; and
   await page.getByRole('button', { name: /^leaf/ }).first().click()
   await typeDay(page, 'Cut, or come, on', '6 weeks ago')
   await page.getByRole('button', { name: 'month', exact: true }).click()
-  await page.getByRole('button', { name: 'new moss box' }).click()
+  await page.getByRole('button', { name: 'new lidded box with moss' }).click()
   await page.getByLabel(/Longest root seen/).fill('12')
   await page.getByRole('button', { name: 'Bring it in' }).click()
   await expect(page.getByRole('region', { name: 'Verdict' })).toBeVisible()

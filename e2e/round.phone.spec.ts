@@ -141,13 +141,13 @@ test('emptied on another phone meanwhile: it is told, and the round goes on', as
   const other = await jar(page, 'Left jar')
   await to(page, 'Emptied jar')
   const shelf = (await (await page.request.get('/api/shelf')).json()) as { cuttings: { id: string; vessel_id?: string }[] }
-  const now = new Date().toISOString()
+  const yesterday = new Date(Date.now() - 864e5).toISOString()
   for (const c of shelf.cuttings.filter((x) => x.vessel_id === id))
     await page.request.post('/api/settings', {
-      data: { id: newId(), cutting_id: c.id, vessel_id: other, set_on: now, set_nodes: 1 },
+      data: { id: newId(), cutting_id: c.id, vessel_id: other, set_on: yesterday, set_nodes: 1 },
     })
   const ended = await page.request.post('/api/vessel-ends', {
-    data: { id: newId(), vessel_id: id, ended_on: now, how: 'broken' },
+    data: { id: newId(), vessel_id: id, ended_on: yesterday, how: 'broken' },
   })
   expect(ended.ok(), await ended.text()).toBe(true)
   await page.locator('.well').tap()

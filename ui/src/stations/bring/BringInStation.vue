@@ -240,7 +240,7 @@ async function save() {
           :aria-pressed="d.vessel === `new:${s.kind}`"
           @click="d.vessel = `new:${s.kind}`"
         >
-          new {{ s.label }}
+          new {{ s.label }} with {{ s.usual.medium }}
         </button>
         <button type="button" class="choice" :aria-pressed="d.vessel === ''" @click="d.vessel = ''">not set yet</button>
       </div>
