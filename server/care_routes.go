@@ -32,6 +32,13 @@ func careRoutes(api huma.API, g *propagation.Garden) {
 		func(ctx context.Context, g *propagation.Garden, in *body[door.VesselEnd]) (propagation.VesselView, error) {
 			return kept(ctx, g, in.Body, in.Body.VesselID, show.VesselNow)
 		})
+	post(api, g, "orderPlaces", "/api/place-orders", "Walk to the shelves in another order",
+		func(ctx context.Context, g *propagation.Garden, in *body[door.PlaceOrder]) (show.Round, error) {
+			if _, _, err := door.Keep(ctx, g, in.Body); err != nil {
+				return show.Round{}, err
+			}
+			return show.RoundNow(ctx, g)
+		})
 	post(api, g, "chooseCareSchool", "/api/care-schools", "Go by a school of care, for all vessels or for one",
 		func(ctx context.Context, g *propagation.Garden, in *body[door.CareSchool]) (show.Round, error) {
 			if _, _, err := door.Keep(ctx, g, in.Body); err != nil {

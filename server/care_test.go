@@ -177,6 +177,42 @@ func TestVesselsAreMovedEmptiedAndBroken(t *testing.T) {
 	require.NotNil(t, page.Stop)
 }
 
+// The round goes from shelf to shelf in the order that was noted last.
+func TestShelvesAreWalkedInAnyOrder(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	names := []string{"Sill", "Cabinet", "Bath"}
+	for _, name := range names {
+		g.ok("POST", "/api/vessels", door.NewVessel{ID: id(), Name: "Jar of " + name, Place: name, Vessel: plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 120, WallMM: 2, FillMM: 70, Holds: 2}}, nil)
+	}
+	walked := func() (at []uuid.UUID, vessels []string) {
+		var shelf show.Shelf
+		g.ok("GET", "/api/shelf", nil, &shelf)
+		called := map[uuid.UUID]string{}
+		for _, v := range shelf.Vessels {
+			called[v.ID] = v.Name
+		}
+		for _, p := range shelf.Places {
+			at = append(at, p.ID)
+		}
+		for _, s := range g.round().Stops {
+			vessels = append(vessels, called[s.VesselID])
+		}
+		return at, vessels
+	}
+	places, _ := walked()
+	turned := []uuid.UUID{places[2], places[0], places[1]}
+	g.ok("POST", "/api/place-orders", door.PlaceOrder{ID: id(), Places: turned}, nil)
+	now, vessels := walked()
+	require.Equal(t, turned, now)
+	require.Equal(t, []string{"Jar of Bath", "Jar of Sill", "Jar of Cabinet"}, vessels)
+	g.refused(http.StatusConflict, "POST", "/api/place-orders", door.PlaceOrder{ID: id(), Places: turned[:2]})
+	g.refused(http.StatusUnprocessableEntity, "POST", "/api/place-orders", door.PlaceOrder{ID: id(), Places: []uuid.UUID{turned[0], turned[0], turned[1]}})
+	g.refused(http.StatusNotFound, "POST", "/api/place-orders", door.PlaceOrder{ID: id(), Places: []uuid.UUID{turned[0], turned[1], id()}})
+	now, _ = walked()
+	require.Equal(t, turned, now)
+}
+
 // Every kind of vessel with every medium that stays in it, its parts and its cover come in and are given back; a
 // medium that runs out of it is refused.
 func TestEveryVesselWithEveryMediumComesIn(t *testing.T) {

@@ -56,6 +56,7 @@ var described = map[string]struct{ tag, says string }{
 	"care":               {factsTag, "Visits are added up: two of one day are both kept and nothing counts twice. What belongs to another medium, or a cover it has not, is refused." + aFact},
 	"moveVessel":         {factsTag, "All that stands in it goes with it. A new name of a shelf makes a new shelf." + aFact},
 	"endVessel":          {factsTag, "Refused while pieces stand in it, with their codes." + aFact},
+	"orderPlaces":        {factsTag, "All shelves, each once; the order noted last holds, on the shelf and on the round. With one left out it is refused." + aFact},
 	"chooseCareSchool":   {factsTag, "The choice made last holds; that of one vessel before that of all. An empty school of one vessel goes back to that of all." + aFact},
 	"makeKey":            {outsideTag, "Only a digest of the secret is kept. A sensor hangs on a shelf; a calendar's address is /api/calendar/ with the secret and .ics."},
 	"keys":               {outsideTag, "Those that open first, the newest first; without their secrets."},

@@ -28,8 +28,10 @@ type dueVessel struct {
 	Since    time.Time        `json:"since"`
 	Cover    plant.CoverState `json:"cover"`
 	HottestC *float64         `json:"hottest_c"`
-	Visits   []care.Visit     `json:"visits"`
-	Pieces   []duePiece       `json:"pieces"`
+	// DeficitKPa is that of the mean air over the last day.
+	DeficitKPa *float64     `json:"deficit_kpa"`
+	Visits     []care.Visit `json:"visits"`
+	Pieces     []duePiece   `json:"pieces"`
 }
 
 type duePiece struct {
@@ -69,7 +71,7 @@ func (v dueVessel) vessel(at time.Time) (care.Vessel, error) {
 			errs = append(errs, fmt.Errorf("visits[%d]: %w", i, err))
 		}
 	}
-	out := care.Vessel{Kind: v.Kind, Medium: v.Medium, Since: v.Since, Cover: v.Cover, Record: care.Sum(v.Visits, at), HottestC: v.HottestC}
+	out := care.Vessel{Kind: v.Kind, Medium: v.Medium, Since: v.Since, Cover: v.Cover, Record: care.Sum(v.Visits, at), HottestC: v.HottestC, DeficitKPa: v.DeficitKPa}
 	for i, p := range v.Pieces {
 		group, err := groupNamed(p.Group)
 		if err != nil {
@@ -148,6 +150,7 @@ func dueCommand() *cobra.Command {
               medium   default: what is usual in the kind; since: when it was put to use
               cover    how it came: on, vented, ajar, by_day, off
               hottest_c  highest temperature there over the last day, when it is measured
+              deficit_kpa  what the mean air of the last day still took up, when it is measured
               visits   [{"at": time, "acts": [...], "seen": [...], "cover": ..., "put_off": ...}]
                        acts: `
 	for _, a := range plant.Acts() {

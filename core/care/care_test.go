@@ -3,6 +3,7 @@ package care
 import (
 	"fmt"
 	"math/rand/v2"
+	"strings"
 	"testing"
 	"time"
 
@@ -382,6 +383,30 @@ func TestTheTradeIsKept(t *testing.T) {
 }
 
 // common practice, no source: handbook 3.9 and 3.11: cap off for a few weeks, top off, and three to four weeks later potted.
+// common practice, no source: unrooted pieces lose water and cannot drink; they want high humidity until roots form.
+func TestDryAirIsToldWhereItHarms(t *testing.T) {
+	dry, moist := 1.3, 0.3
+	set := time.Date(2026, 6, 1, 10, 0, 0, 0, zone)
+	notes := func(v Vessel) string {
+		return strings.Join(On(v, set.AddDate(0, 0, 3), Where{Schools: Usual()}).Notes, " ")
+	}
+	open := Vessel{Kind: plant.LiddedBox, Medium: plant.Moss, Since: set, Cover: plant.CoverOff, Pieces: one("thick_climber", plant.StemCutting, set), DeficitKPa: &dry}
+	require.Contains(t, notes(open), "The air here is dry: a deficit of 1.3 kPa")
+	covered := open
+	covered.Cover = plant.CoverOn
+	require.NotContains(t, notes(covered), "dry")
+	unmeasured, humid := open, open
+	unmeasured.DeficitKPa, humid.DeficitKPa = nil, &moist
+	require.NotContains(t, notes(unmeasured)+notes(humid), "air here is dry")
+	rooted := open
+	rooted.Pieces = one("thick_climber", plant.StemCutting, set)
+	rooted.Pieces[0].RootedOn = &set
+	require.NotContains(t, notes(rooted), "air here is dry")
+	succulent := open
+	succulent.Pieces = one("sword_succulent", plant.StemCutting, set)
+	require.NotContains(t, notes(succulent), "air here is dry", "which wants none over it")
+}
+
 func TestHardeningGoesStepByStepAndADroopHoldsIt(t *testing.T) {
 	set := time.Date(2026, 3, 1, 9, 0, 0, 0, zone)
 	day := func(n int) time.Time { return set.AddDate(0, 0, n) }

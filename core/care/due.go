@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"clearjar/core/climate"
 	"clearjar/core/number"
 	"clearjar/core/plant"
 )
@@ -39,6 +40,8 @@ type Vessel struct {
 	Cover  plant.CoverState
 	Record Record
 	Pieces []Piece
+	// DeficitKPa is the mean deficit of the air where it stands over the last day, nil when nothing measures it.
+	DeficitKPa *float64
 	// HottestC is the highest temperature where it stands over the last day, nil when nothing measures it.
 	HottestC *float64
 }
@@ -213,6 +216,9 @@ func On(v Vessel, at time.Time, w Where) Due {
 	}
 	c.every(plant.Glance, last(plant.Glance), every, every, "")
 
+	if says := dryAir(v, row, standing, at, t); says != "" {
+		out.Notes = append(out.Notes, says)
+	}
 	out.Leave = leave(standing, medium, row, w, at)
 	out.Tasks = inOrder(c.tasks)
 	out.PutOff = !r.PutOff.IsZero() && plant.Days(r.PutOff, at) == 0
@@ -220,6 +226,18 @@ func On(v Vessel, at time.Time, w Where) Due {
 		out.Next = &c.next
 	}
 	return out
+}
+
+// dryAir says that the air is too dry for pieces without roots that stand in the open and want a cover; empty when it
+// is not.
+func dryAir(v Vessel, cover plant.CoverStateRow, standing []*Piece, at time.Time, t number.Table) string {
+	stage, _ := climate.StageNamed(climate.Unrooted)
+	most := t.Of(stage.DeficitHigh)
+	bare := func(p *Piece) bool { return !on(p.RootedOn, at) && !p.wants(v.Medium).Open() }
+	if v.DeficitKPa == nil || *v.DeficitKPa <= most || cover.Humid || !slices.ContainsFunc(standing, bare) {
+		return ""
+	}
+	return fmt.Sprintf("The air here is dry: a deficit of %.1f kPa over the last day, %.1f at most for pieces without roots. Cover them, or cut large blades down.", *v.DeficitKPa, most)
 }
 
 // mist asks for the leaves to be misted in the morning, and again from an hour of the day on.

@@ -58,6 +58,7 @@ func init() {
 		VesselMove{},
 		VesselEnd{},
 		CareSchool{},
+		PlaceOrder{},
 		NewLook{},
 		SchoolChoice{},
 		CutBack{},

@@ -253,15 +253,19 @@ func Last(ctx context.Context, g *propagation.Garden) (map[uuid.UUID]climate.Rea
 	return out, nil
 }
 
-// Hottest is the warmest that was read at each place over the last day, degrees C.
-func Hottest(ctx context.Context, g *propagation.Garden) (map[uuid.UUID]float64, error) {
-	rows, err := g.Store.HottestAt(ctx, sqlgen.HottestAtParams{Since: g.Now().Add(-24 * time.Hour), Before: g.Now().Add(ahead)})
+// DayAir is what was read at a place over the last day: the warmest in degrees C, and the deficit of its mean air in kPa.
+type DayAir struct{ HottestC, DeficitKPa float64 }
+
+// LastDay is the air of the last day by place, where something was read.
+func LastDay(ctx context.Context, g *propagation.Garden) (map[uuid.UUID]DayAir, error) {
+	rows, err := g.Store.AirOfPlaces(ctx, sqlgen.AirOfPlacesParams{Since: g.Now().Add(-24 * time.Hour), Before: g.Now().Add(ahead)})
 	if err != nil {
 		return nil, err
 	}
-	out := map[uuid.UUID]float64{}
+	out := map[uuid.UUID]DayAir{}
 	for _, r := range rows {
-		out[r.PlaceID] = float64(r.TempC)
+		mean := climate.Air{TempC: float64(r.TempC), HumidityPct: float64(r.HumidityPct)}
+		out[r.PlaceID] = DayAir{float64(r.HottestC), mean.DeficitKPa()}
 	}
 	return out, nil
 }

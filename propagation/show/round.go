@@ -118,7 +118,7 @@ func vesselsInCare(ctx context.Context, g *propagation.Garden, now time.Time, on
 	if err != nil {
 		return nil, all, err
 	}
-	hottest, err := outside.Hottest(ctx, g)
+	airs, err := outside.LastDay(ctx, g)
 	if err != nil {
 		return nil, all, err
 	}
@@ -133,8 +133,8 @@ func vesselsInCare(ctx context.Context, g *propagation.Garden, now time.Time, on
 		c := inCare{v, care.Vessel{
 			Kind: plant.VesselKind(v.Kind), Medium: plant.Medium(v.Medium), Since: v.Since.In(g.Zone), Cover: plant.CoverState(v.Cover), Record: records[v.ID], Pieces: pieces[v.ID],
 		}, own[v.ID], care.Where{Schools: all, Numbers: numbers, Southern: g.Southern}}
-		if t, measured := hottest[v.PlaceID]; measured {
-			c.vessel.HottestC = &t
+		if air, measured := airs[v.PlaceID]; measured {
+			c.vessel.HottestC, c.vessel.DeficitKPa = &air.HottestC, &air.DeficitKPa
 		}
 		for _, about := range care.Abouts() {
 			if key := c.own.Of(about); key != "" {

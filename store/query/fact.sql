@@ -26,6 +26,9 @@ select * from place where id = $1;
 -- name: CorrectPlace :exec
 update place set name = $2 where id = $1;
 
+-- name: OrderPlaces :exec
+update place p set position = o.n from unnest(sqlc.arg(ids)::uuid[]) with ordinality o (id, n) where p.id = o.id;
+
 -- name: CutByID :one
 select * from cut where id = $1;
 

@@ -61,7 +61,8 @@ where k.place_id = sqlc.arg(place_id)::uuid and r.at >= sqlc.arg(since)::timesta
 select h.* from reading_hour h join outside_key k on k.id = h.sensor_id
 where k.place_id = sqlc.arg(place_id)::uuid and h.hour >= sqlc.arg(since)::timestamptz and h.hour < sqlc.arg(before)::timestamptz order by h.hour;
 
--- name: HottestAt :many
--- The warmest that was read at each place since.
-select k.place_id::uuid as place_id, max(r.temp_c)::real as temp_c from reading r join outside_key k on k.id = r.sensor_id
+-- name: AirOfPlaces :many
+-- What was read at each place since: the warmest, and the means.
+select k.place_id::uuid as place_id, max(r.temp_c)::real as hottest_c, avg(r.temp_c)::real as temp_c, avg(r.humidity_pct)::real as humidity_pct
+from reading r join outside_key k on k.id = r.sensor_id
 where r.at >= sqlc.arg(since)::timestamptz and r.at < sqlc.arg(before)::timestamptz group by k.place_id;

@@ -428,6 +428,15 @@ func (q *Queries) LivedSince(ctx context.Context, cutID uuid.UUID) (int32, error
 	return acts, err
 }
 
+const orderPlaces = `-- name: OrderPlaces :exec
+update place p set position = o.n from unnest($1::uuid[]) with ordinality o (id, n) where p.id = o.id
+`
+
+func (q *Queries) OrderPlaces(ctx context.Context, ids []uuid.UUID) error {
+	_, err := q.db.Exec(ctx, orderPlaces, ids)
+	return err
+}
+
 const outcomeByID = `-- name: OutcomeByID :one
 select id, cutting_id, kind, ended_on, note, recorded_at, withdrawn_at, why from outcome where id = $1
 `

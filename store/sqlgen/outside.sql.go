@@ -66,6 +66,50 @@ func (q *Queries) AddReadings(ctx context.Context, arg AddReadingsParams) (int64
 	return result.RowsAffected(), nil
 }
 
+const airOfPlaces = `-- name: AirOfPlaces :many
+select k.place_id::uuid as place_id, max(r.temp_c)::real as hottest_c, avg(r.temp_c)::real as temp_c, avg(r.humidity_pct)::real as humidity_pct
+from reading r join outside_key k on k.id = r.sensor_id
+where r.at >= $1::timestamptz and r.at < $2::timestamptz group by k.place_id
+`
+
+type AirOfPlacesParams struct {
+	Since  time.Time
+	Before time.Time
+}
+
+type AirOfPlacesRow struct {
+	PlaceID     uuid.UUID
+	HottestC    float32
+	TempC       float32
+	HumidityPct float32
+}
+
+// What was read at each place since: the warmest, and the means.
+func (q *Queries) AirOfPlaces(ctx context.Context, arg AirOfPlacesParams) ([]AirOfPlacesRow, error) {
+	rows, err := q.db.Query(ctx, airOfPlaces, arg.Since, arg.Before)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []AirOfPlacesRow
+	for rows.Next() {
+		var i AirOfPlacesRow
+		if err := rows.Scan(
+			&i.PlaceID,
+			&i.HottestC,
+			&i.TempC,
+			&i.HumidityPct,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const endOutsideKey = `-- name: EndOutsideKey :exec
 update outside_key set ended_at = coalesce(ended_at, $2::timestamptz) where id = $1
 `
@@ -78,42 +122,6 @@ type EndOutsideKeyParams struct {
 func (q *Queries) EndOutsideKey(ctx context.Context, arg EndOutsideKeyParams) error {
 	_, err := q.db.Exec(ctx, endOutsideKey, arg.ID, arg.At)
 	return err
-}
-
-const hottestAt = `-- name: HottestAt :many
-select k.place_id::uuid as place_id, max(r.temp_c)::real as temp_c from reading r join outside_key k on k.id = r.sensor_id
-where r.at >= $1::timestamptz and r.at < $2::timestamptz group by k.place_id
-`
-
-type HottestAtParams struct {
-	Since  time.Time
-	Before time.Time
-}
-
-type HottestAtRow struct {
-	PlaceID uuid.UUID
-	TempC   float32
-}
-
-// The warmest that was read at each place since.
-func (q *Queries) HottestAt(ctx context.Context, arg HottestAtParams) ([]HottestAtRow, error) {
-	rows, err := q.db.Query(ctx, hottestAt, arg.Since, arg.Before)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []HottestAtRow
-	for rows.Next() {
-		var i HottestAtRow
-		if err := rows.Scan(&i.PlaceID, &i.TempC); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
 }
 
 const hoursAt = `-- name: HoursAt :many

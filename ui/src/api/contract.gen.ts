@@ -656,6 +656,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/place-orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Walk to the shelves in another order
+         * @description All shelves, each once; the order noted last holds, on the shelf and on the round. With one left out it is refused. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
+        post: operations["orderPlaces"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places/{id}": {
         parameters: {
             query?: never;
@@ -2394,6 +2414,10 @@ export interface components {
             id: string;
             was?: components["schemas"]["PlaceWords"];
         };
+        PlaceOrder: {
+            id: string;
+            places: string[];
+        };
         PlaceWords: {
             name: string;
         };
@@ -2671,7 +2695,7 @@ export interface components {
         SentFact: {
             /** @description What the operation of this kind takes. */
             content: unknown;
-            /** @description One of bench_tick, brought, care, care_school, cut, cut_back, cut_plan, date_correction, handover, household_correction, look, mother, mother_correction, outcome, outcome_correction, place_correction, planner_number, potting, school, setting, stem_map, vessel, vessel_correction, vessel_end, vessel_move, watering, withdrawal. */
+            /** @description One of bench_tick, brought, care, care_school, cut, cut_back, cut_plan, date_correction, handover, household_correction, look, mother, mother_correction, outcome, outcome_correction, place_correction, place_order, planner_number, potting, school, setting, stem_map, vessel, vessel_correction, vessel_end, vessel_move, watering, withdrawal. */
             kind: string;
         };
         Setting: {
@@ -5477,6 +5501,75 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    orderPlaces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Round"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

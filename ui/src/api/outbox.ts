@@ -23,6 +23,7 @@ export interface Contents {
   vessel_move: Schemas['VesselMove']
   vessel_end: Schemas['VesselEnd']
   care_school: Schemas['CareSchool']
+  place_order: Schemas['PlaceOrder']
   look: Schemas['NewLook']
   school: Schemas['SchoolChoice']
   cut_back: Schemas['CutBack']

@@ -189,6 +189,15 @@ export const useEndVessel = () =>
     async (c) => c,
     () => 'It left the shelf.',
   )
+export const useOrderPlaces = () =>
+  useFact<'place_order', { places: string[]; before: string[] }, true>('place_order', {
+    content: ({ places }, id) => ({ id, places }),
+    about: () => 'all',
+    again: { by: 'newest' },
+    show: async () => true,
+    says: () => 'The shelves are walked in another order.',
+    undo: (_, { before }) => note('place_order', { id: newId(), places: before }),
+  })
 export const useChooseCareSchool = () =>
   useFact<'care_school', Given<'care_school'> & { before: string }, true>('care_school', {
     content: ({ vessel_id, about, school }, id) => ({ id, about, school, ...(vessel_id ? { vessel_id } : {}) }),

@@ -83,6 +83,7 @@ export const factWord: Record<FactKind | 'photo', string> = {
   vessel_move: 'A vessel moved',
   vessel_end: 'A vessel emptied',
   care_school: 'A school of care',
+  place_order: 'The order of the shelves',
   look: 'A look',
   school: 'A choice of school',
   cut_back: 'A piece cut back',

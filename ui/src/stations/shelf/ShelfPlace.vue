@@ -67,15 +67,18 @@ const near = useNear(box, eager)
   gap: 10px;
   align-items: baseline;
 }
-.head button {
+.head button,
+.head a {
   font-size: 13px;
   color: var(--ink2);
   text-decoration: underline;
   min-height: 28px;
 }
 @media (max-width: 700px) {
-  .head button {
+  .head button,
+  .head a {
     min-height: var(--touch);
+    line-height: var(--touch);
   }
 }
 .place h2 {
