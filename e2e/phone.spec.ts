@@ -8,6 +8,7 @@ test('at the shelf with one thumb', async ({ page }) => {
   const mother = await motherByCode(page, 'MEL')
   const stem = mother.stems.find((s) => s.letter === 'B')!
   const [plan] = ((await (await page.request.get('/api/plans')).json()) as { plans: [{ id: string }] }).plans
+  const [place] = ((await (await page.request.get('/api/shelf')).json()) as { places: [{ id: string }] }).places
   for (const path of [
     '/',
     '/mothers',
@@ -21,6 +22,11 @@ test('at the shelf with one thumb', async ({ page }) => {
     `/mothers/${mother.id}`,
     '/offer',
     '/files',
+    '/round',
+    `/vessels/${c.vessel_id ?? ''}`,
+    `/together?vessel=${c.vessel_id ?? ''}`,
+    `/places/${place.id}`,
+    '/mix',
     '/bring-in',
     `/set?cutting=${c.id}`,
     `/prepare/${plan.id}`,

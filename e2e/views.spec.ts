@@ -6,7 +6,17 @@ const views = async (page: Parameters<typeof cuttingByCode>[0]) => {
   const mother = await motherByCode(page, 'MEL')
   const stem = mother.stems.find((s) => s.letter === 'B')!
   const [plan] = ((await (await page.request.get('/api/plans')).json()) as { plans: [{ id: string }] }).plans
+  const shelf = (await (await page.request.get('/api/shelf')).json()) as {
+    vessels: { id: string; name: string }[]
+    places: { id: string }[]
+  }
+  const tray = shelf.vessels.find((v) => v.name === 'Rhizome tray')!
   return [
+    { path: '/round', ready: 'not today' },
+    { path: `/vessels/${tray.id}`, ready: 'What was done' },
+    { path: `/places/${shelf.places[1]?.id}`, ready: 'The last 24 hours' },
+    { path: `/together?vessel=${tray.id}`, ready: 'What is left empty is not noted' },
+    { path: `/together?vessel=${tray.id}&do=pot`, ready: 'Mixing corner' },
     { path: '/', ready: 'Glass cabinet, lower' },
     { path: '/offer', ready: 'What would raise it' },
     { path: '/mix', ready: 'Fill in what is asked for' },

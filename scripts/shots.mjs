@@ -30,7 +30,6 @@ const shots = [
   ['mothers', '/mothers'],
   ['mother', `/mothers/${mel.id}`],
   ['stem', `/mothers/${mel.id}/stems/${stem}`, { then: (p) => p.getByRole('slider', { name: 'Node 5' }).focus() }],
-  ['stem-phone', `/mothers/${mel.id}/stems/${stem}`, { phone: true }],
   ['cut', `/cut/${stem}`],
   [
     'bench',
@@ -49,20 +48,21 @@ const shots = [
   ],
   [
     'set',
-    `/set?cutting=${cutting('HOY-A7')}`,
+    `/set?cutting=${['CIS-A5-6', 'CIS-A7-8'].map(cutting).join(',')}`,
     {
       then: async (p) => {
-        await p.getByRole('combobox', { name: 'Into which vessel' }).click({ force: true })
-        await p.getByRole('option', { name: /Long moss/ }).click()
+        await p.getByRole('button', { name: /Wide jar/ }).click()
         await p.getByRole('heading', { name: /How to set it/ }).waitFor()
-        await p.evaluate(() => scrollTo(0, 0))
+        await p.getByRole('region', { name: 'Wide jar' }).evaluate((e) => e.scrollIntoView({ block: 'end' }))
+        await p.mouse.wheel(0, 60)
       },
     },
   ],
+  ['round', '/round', { phone: true, then: (p) => p.getByRole('button', { name: /^cloudy/ }).click() }],
+  ['vessel', `/vessels/${shelf.vessels.find((v) => v.name === 'Rhizome tray').id}`],
+  ['air', `/places/${shelf.places.find((p) => p.name.includes('upper')).id}`],
+  ['mix', '/mix'],
   ['cutting', `/cuttings/${cutting('PIN-A8-9')}`],
-  ['cutting-ready', `/cuttings/${cutting('PIN-A6-7')}`],
-  ['cutting-phone', `/cuttings/${cutting('RHA-A4-5')}`, { phone: true }],
-  ['growing-on', `/cuttings/${cutting('PIN-A4-5')}`],
   ['look', `/cuttings/${cutting('PIN-A6-7')}/look?look=${lastLook}`],
   ['potup', '/potup'],
   [
@@ -77,7 +77,7 @@ const shots = [
           .first()
           .click()
         await p.getByRole('button', { name: /^leaf/ }).first().click()
-        await p.getByRole('button', { name: 'new moss box' }).click()
+        await p.getByRole('button', { name: 'new lidded box with moss' }).click()
         await p.evaluate(() => scrollTo(0, 0))
       },
     },

@@ -64,6 +64,7 @@ var described = map[string]struct{ tag, says string }{
 	"placeClimate":       {outsideTag, "Steps of a quarter of an hour up to a day, by how many days are asked for; the wanted band is that of the most delicate pieces, or of the stage asked for."},
 	"takeReadings":       {outsideTag, "At most 10 000 at once, in any order. The first of a minute stays, others are counted as repeated. Air that cannot be, the future, and what lies before the sensor was here are refused one by one: the first 100 are named, all are counted. After 30 days readings are kept by the hour."},
 	"importReadings":     {outsideTag, "CSV with the columns at, temp_c and humidity_pct; a time without a zone is the household's. With a bad row nothing is kept unless keep_good asks for the good ones; a file read twice is kept once."},
+	"exportReadings":     {outsideTag, "The columns at, temp_c and humidity_pct, oldest first; what is kept by the hour as the mean of its hour."},
 	"calendar":           {outsideTag, "RFC 5545: one event for each day with a round over the next 28 days, supposing that each is done on its day."},
 	"round":              {shelfTag, "For each vessel in use: what is due and since when, what to leave alone and until when, how hardening off goes on, and the visits of today."},
 	"vesselPage":         {shelfTag, "As it stands, what is due, and at most 200 things that happened to it, newest first; earlier says that there are more."},

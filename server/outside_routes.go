@@ -96,6 +96,11 @@ func outsideRoutes(api huma.API, g *propagation.Garden) {
 		}
 		return &calendarOut{"text/calendar; charset=utf-8", data}, nil
 	})
+	download(api, g, "exportReadings", "/api/places/{id}/readings", "What the sensors of a place said, as CSV",
+		func(ctx context.Context, g *propagation.Garden, in *byID) (file, error) {
+			data, err := files.ExportReadings(ctx, g, in.parse())
+			return file{"text/csv; charset=utf-8", "readings.csv", data}, err
+		})
 	huma.Register(api, huma.Operation{
 		OperationID: "importReadings", Method: http.MethodPost, Path: "/api/import/readings", Summary: "Read a file of readings into a sensor; every row is checked",
 		MaxBodyBytes: exchange.MostBytes + 1<<10, Errors: []int{http.StatusNotFound, http.StatusRequestEntityTooLarge, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},

@@ -171,6 +171,14 @@ func TestAFileOfReadingsIsReadOnce(t *testing.T) {
 	}
 	require.Equal(t, rows, n)
 
+	again := newGrower(t)
+	other, elsewhere := again.sensor()
+	out := g.download("/api/places/" + place.String() + "/readings")
+	report = again.bring("/api/import/readings?sensor="+other.ID.String(), out)
+	require.Zero(t, report.BadCount)
+	require.Equal(t, rows, report.Kept, "what goes out comes in")
+	require.Equal(t, out, again.download("/api/places/"+elsewhere.String()+"/readings"))
+
 	bad := "at,temp_c,humidity_pct\n2026-05-01T10:00:00Z,22,80\nyesterday,22,80\n2026-05-01 11:00,warm,80\n2026-05-01 12:00,22,101\n2031-01-01 12:00,22,80\n2026-05-01 13:00,22,\n"
 	report = g.bring(path, []byte(bad))
 	require.Zero(t, report.Kept)

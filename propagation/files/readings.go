@@ -14,6 +14,15 @@ import (
 	"clearjar/propagation/outside"
 )
 
+// ExportReadings writes what the sensors of a place said: one by one, and where it is older the mean of each hour.
+func ExportReadings(ctx context.Context, g *propagation.Garden, place uuid.UUID) ([]byte, error) {
+	all, err := outside.StretchesAt(ctx, g, place, propagation.EarliestRecord, g.Now().Add(propagation.Slack))
+	if err != nil {
+		return nil, err
+	}
+	return exchange.ReadingsCSV(all)
+}
+
 // ImportReadings reads a CSV file of what a sensor read. Every row is checked first: with a bad row nothing is kept,
 // unless keepGood asks for the good ones. Reading a file twice keeps it once.
 func ImportReadings(ctx context.Context, g *propagation.Garden, sensor uuid.UUID, data []byte, keepGood bool) (ImportReport, error) {

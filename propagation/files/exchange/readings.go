@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"math"
 	"strings"
 	"time"
 
@@ -33,6 +34,18 @@ func ReadReadings(data []byte, zone *time.Location) ([]ReadingRow, Bad, error) {
 	})
 	return out, wrong, err
 }
+
+// ReadingsCSV writes the means of stretches in the columns that [ReadReadings] reads.
+func ReadingsCSV(all []climate.Stretch) ([]byte, error) {
+	rows := [][]string{readingColumns}
+	for _, s := range all {
+		at := s.From.UTC()
+		rows = append(rows, []string{instant(&at), number(tenth(s.Temp.Mean)), number(tenth(s.Humidity.Mean))})
+	}
+	return write(rows)
+}
+
+func tenth(v float64) float64 { return math.Round(v*10) / 10 }
 
 func (c *cell) clock(name string, zone *time.Location) time.Time {
 	text := strings.TrimSpace(c.text(name))

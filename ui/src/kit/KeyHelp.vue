@@ -5,6 +5,7 @@ const keys = [
   ['1 to 6', 'Mothers, Cut, Set, Shelf, Round, Pot up'],
   ['Round: Enter', 'note the card and go on'],
   ['Round: arrows, U, N', 'next or back without a note; undo; not today'],
+  ['Round: B, I, H, E', 'next state of the cover; all firm; a photo of it; more'],
   ['Round: letters', 'what was done or seen, as on its button'],
   ['?', 'this list'],
   ['Stem: arrow keys', 'move a node or knife a step (1 mm); with Shift ten steps'],

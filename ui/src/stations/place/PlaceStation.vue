@@ -156,6 +156,7 @@ const origin = location.origin
               "
           /></label>
           <v-btn color="primary" variant="outlined" :disabled="!file" :loading="busy" @click="bring(false)">Read it</v-btn>
+          <v-btn variant="text" :href="`/api/places/${id}/readings`" download>Write one</v-btn>
           <v-btn v-if="report?.bad.length && report.kept === 0 && report.read > 0" variant="outlined" @click="bring(true)"
             >Keep the good ones</v-btn
           >

@@ -77,7 +77,15 @@ onKeyStroke((e) => {
   } else if (e.key === 'ArrowRight' || e.key === 'j') walk.go(1)
   else if (e.key === 'ArrowLeft' || e.key === 'k') walk.go(-1)
   else if (e.key === 'n') putting.value = true
-  else {
+  else if (e.key === 'h') picture.value?.click()
+  else if (e.key === 'e') more.value = !more.value
+  else if (e.key === 'i') walk.othersFirm.value = !walk.othersFirm.value
+  else if (e.key === 'b') {
+    more.value = coverWords.value.length > 1
+    const now = coverWords.value.findIndex((w) => w.state === (cover.value ?? c.stop.cover))
+    const next = coverWords.value[(now + 1) % coverWords.value.length]
+    if (next) cover.value = next.state
+  } else {
     const act = [...c.stop.tasks.map((t) => t.act), ...moreActs.value.map((a) => a.act)].find((a) => letters[a] === e.key)
     const sign = canSee.value.find((s) => letters[s.sign] === e.key)
     if (act) walk.toggleAct(act)
@@ -141,8 +149,8 @@ const state = (i: number) => {
         >
           {{ s.label }}<kbd>{{ letters[s.sign] }}</kbd>
         </button>
-        <button type="button" :aria-label="`A photo of ${card.vessel.name}, for each piece in it`" @click="picture?.click()">
-          {{ shot === card.vessel.id ? 'photo taken' : 'photo' }}
+        <button type="button" @click="picture?.click()">
+          {{ shot === card.vessel.id ? 'photo taken' : 'photo' }}<kbd>h</kbd>
         </button>
         <input
           ref="picture"
@@ -155,7 +163,7 @@ const state = (i: number) => {
           @change="photographed"
         />
         <button type="button" :aria-expanded="putting" @click="putting = !putting">not today<kbd>n</kbd></button>
-        <button type="button" :aria-expanded="more" @click="more = !more">more</button>
+        <button type="button" :aria-expanded="more" @click="more = !more">more<kbd>e</kbd></button>
       </div>
       <div v-if="putting" class="differs reasons" role="group" aria-label="Why not today">
         <button v-for="r in reasons" :key="r" type="button" @click="off(r)">{{ r }}</button>
@@ -170,7 +178,7 @@ const state = (i: number) => {
           :aria-pressed="(cover ?? card.stop.cover) === w.state"
           @click="walk.toggleCover(w.state)"
         >
-          {{ w.label }}
+          {{ w.label }}<kbd v-if="w.state === coverWords[0]?.state">b</kbd>
         </button>
         <router-link :to="{ name: 'vessel', params: { id: card.vessel.id } }">move, empty, its history</router-link>
       </div>

@@ -68,13 +68,13 @@ function done() {
   position: relative;
   display: inline-block;
 }
-button {
+.due > button {
   color: var(--look);
   min-width: 26px;
   min-height: 24px;
   vertical-align: middle;
 }
-button.urgent {
+.due > button.urgent {
   color: var(--rescue);
 }
 .what {
@@ -98,7 +98,7 @@ strong {
   color: var(--ink);
 }
 @media (max-width: 700px) {
-  button {
+  .due > button {
     min-width: var(--touch);
     min-height: var(--touch);
   }
