@@ -9,6 +9,7 @@ const paths = [
   '/api/shelf',
   '/api/mothers',
   '/api/handbook',
+  '/api/round',
   `/api/cuttings/${shelf.cuttings[0].id}`,
   `/api/mothers/${mothers[0].id}`,
 ]
