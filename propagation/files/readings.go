@@ -48,7 +48,7 @@ func ImportReadings(ctx context.Context, g *propagation.Garden, sensor uuid.UUID
 	sort.SliceStable(bad.Rows, func(i, j int) bool { return bad.Rows[i].Line < bad.Rows[j].Line })
 	report.Read, report.Bad, report.BadCount = len(good), bad.Rows, bad.Count
 	if bad.Count > 0 && !keepGood {
-		report.Says = fmt.Sprintf("Nothing was kept: %s. Mend them, or keep the good ones.", plant.Counted(bad.Count, "row is bad", "rows are bad"))
+		report.Says = nothingKept(bad.Count)
 		return report, nil
 	}
 	for from := 0; from < len(good); from += outside.MostReadings {

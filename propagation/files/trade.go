@@ -172,7 +172,7 @@ func Import(ctx context.Context, g *propagation.Garden, what, format string, dat
 		report.Bad = []exchange.BadRow{}
 	}
 	if bad.Count > 0 && !keepGood {
-		report.Says = fmt.Sprintf("Nothing was kept: %s. Mend them, or keep the good ones.", plant.Counted(bad.Count, "row is bad", "rows are bad"))
+		report.Says = nothingKept(bad.Count)
 		return report, nil
 	}
 	for from := 0; from < len(jobs); from += batch {
@@ -200,6 +200,11 @@ func Import(ctx context.Context, g *propagation.Garden, what, format string, dat
 	}
 	report.Says = fmt.Sprintf("%d kept, %d already here as they are, %d bad.", report.Kept, report.Same, report.BadCount)
 	return report, nil
+}
+
+// nothingKept says that bad rows keep the others out.
+func nothingKept(bad int) string {
+	return fmt.Sprintf("Nothing was kept: %s. Mend them, or keep the good ones.", plant.Counted(bad, "row is bad", "rows are bad"))
 }
 
 // refused notes what a use case refuses about a record; an error that is no refusal is given back.

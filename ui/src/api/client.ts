@@ -135,6 +135,12 @@ export async function bringFile(
   }
 }
 
+/** A vessel in the words that are put right. */
+export function wordsOf(v: Vessel, place: string): Schemas['VesselWords'] {
+  const { name, kind, medium, parts, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds } = v
+  return { name, place, kind, medium, parts, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds }
+}
+
 /** Reads a file of readings into a sensor. */
 export async function bringReadings(sensor: string, file: File, keepGood: boolean): Promise<Schemas['ImportReport']> {
   let response: Response

@@ -51,6 +51,9 @@ export const buds = ['dormant', 'swelling', 'shooting', 'leaf_open'] as const
 
 export const patternWord: Record<string, string> = { plain: 'plain', stable: 'patterned, keeps', unstable: 'patterned, unstable' }
 
+/** With its first letter large. */
+export const capital = (s: string): string => `${s[0]?.toUpperCase() ?? ''}${s.slice(1)}`
+
 export const percent = (fraction: number): string =>
   fraction > 0 && fraction < 0.005
     ? 'under 1 %'

@@ -10,7 +10,7 @@ import DateField from '@/kit/DateField.vue'
 import { instantOf, todayField } from '@/kit/dates'
 import LengthField from '@/kit/LengthField.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
-import { kindWord } from '@/kit/words'
+import { capital, kindWord } from '@/kit/words'
 
 /** A piece one owns already: bought, traded, found in a jar. A few taps, and it stands on the shelf. */
 type Brought = Schemas['Brought']
@@ -62,7 +62,6 @@ const kinds = computed(() => {
   return [...own, ...all.filter((k) => !own.includes(k))] as Brought['kind'][]
 })
 const row = computed(() => book.value?.kinds.find((k) => k.kind === d.value.kind))
-const upper = (s: string) => `${s[0]?.toUpperCase() ?? ''}${s.slice(1)}`
 /** Her group comes with a mother that is here. */
 watch(
   () => d.value.motherId,
@@ -94,7 +93,7 @@ const isNew = computed(() => d.value.vessel.startsWith('new:'))
 const newKind = computed(() => d.value.vessel.slice(4) as VesselKind)
 /** A new vessel is called after what it is, with the next number, until it gets a name. */
 const proposed = computed(() => {
-  const label = upper(sorts.value.find((s) => s.kind === newKind.value)?.label ?? 'vessel')
+  const label = capital(sorts.value.find((s) => s.kind === newKind.value)?.label ?? 'vessel')
   const n = (shelf.value?.vessels.filter((v) => v.kind === newKind.value).length ?? 0) + 1
   return `${label} ${n}`
 })
@@ -198,7 +197,7 @@ async function save() {
       </fieldset>
       <template v-if="row">
         <fieldset>
-          <legend>{{ upper(row.points) }}</legend>
+          <legend>{{ capital(row.points) }}</legend>
           <div class="row">
             <button v-for="n in counts" :key="n" type="button" class="choice" :aria-pressed="d.nodes === n" @click="d.nodes = n">
               {{ n }}

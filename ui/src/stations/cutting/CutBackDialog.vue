@@ -8,6 +8,7 @@ import DateField from '@/kit/DateField.vue'
 import { instantOf, todayField } from '@/kit/dates'
 import LengthField from '@/kit/LengthField.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
+import { capital } from '@/kit/words'
 
 /** Cutting back is an act: how much came off, which nodes and roots went with it, and where the rest went. */
 const open = defineModel<boolean>({ required: true })
@@ -72,7 +73,7 @@ async function save() {
         :error-messages="cutBack.error.value?.about('removed_mm')"
       />
       <fieldset v-if="numbers.length > 1">
-        <legend>{{ words.points[0]?.toUpperCase() }}{{ words.points.slice(1) }} that are gone</legend>
+        <legend>{{ capital(words.points) }} that are gone</legend>
         <div class="row">
           <v-btn
             v-for="n in numbers.slice(0, -1)"

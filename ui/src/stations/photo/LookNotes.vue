@@ -3,7 +3,7 @@ import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
 import { inUnit, lengthUnit, toMm } from '@/kit/units'
-import { buds, budWord } from '@/kit/words'
+import { buds, budWord, capital } from '@/kit/words'
 
 import type { LookDraft } from './lookDraft'
 
@@ -16,13 +16,12 @@ const { draft, lowest, nodes, words, medium } = defineProps<{
   /** How a piece of its kind is spoken of. */
   words: Schemas['KindRow']
 }>()
-const upper = (s: string) => `${s[0]?.toUpperCase() ?? ''}${s.slice(1)}`
 
 type Key = 'stem' | 'root_feel' | 'tug' | 'leaf' | 'water' | 'crowding'
 const rows = computed<{ key: Key; label: string; words: [string, string][] }[]>(() => [
   {
     key: 'stem',
-    label: upper(words.body),
+    label: capital(words.body),
     words: [
       ['firm', 'firm'],
       ['wrinkled', 'wrinkled'],
@@ -95,8 +94,8 @@ const budLabel = (n: number) =>
       ? `Bud at ${words.point} ${n}`
       : 'Bud'
     : nodes > 1
-      ? `${upper(words.comes)} at ${words.point} ${n}`
-      : upper(words.comes)
+      ? `${capital(words.comes)} at ${words.point} ${n}`
+      : capital(words.comes)
 const rot = computed(() => (draft.rotMm ? String(Number(inUnit(draft.rotMm).toFixed(2))) : ''))
 function typeRot(text: string) {
   const v = Number(text.replace(',', '.'))

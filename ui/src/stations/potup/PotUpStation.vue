@@ -19,6 +19,7 @@ import LengthField from '@/kit/LengthField.vue'
 import PaperTag from '@/kit/PaperTag.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { len, said } from '@/kit/units'
+import { capital } from '@/kit/words'
 
 const route = useRoute()
 const router = useRouter()
@@ -120,7 +121,7 @@ async function save() {
           <p v-for="r in advice.reasons" :key="r">{{ said(r) }}</p>
           <p v-if="advice.warning" class="caution">{{ said(advice.warning) }}</p>
           <p>
-            {{ (advice.mix_why[0] ?? '').toUpperCase() + advice.mix_why.slice(1) }}:
+            {{ capital(advice.mix_why) }}:
             <template v-for="(m, i) in advice.mix" :key="m.name"
               ><template v-if="i">, </template><b>{{ Math.round(m.ml) }} ml</b> {{ m.name }}</template
             >. Never compact it. <router-link :to="{ name: 'mix', query: { of: 'parts' } }">Mix for several pots</router-link>

@@ -4,6 +4,7 @@ import { computed, ref, useTemplateRef, watch } from 'vue'
 
 import PatternDefs from '@/drawing/PatternDefs.vue'
 import AskState from '@/kit/AskState.vue'
+import { capital } from '@/kit/words'
 
 import CareSchools from './CareSchools.vue'
 import RoundCard from './RoundCard.vue'
@@ -43,7 +44,6 @@ const minutes = computed(() => {
   const s = walk.secondsLeft.value
   return s < 90 ? `about ${Math.max(5, Math.round(s / 5) * 5)} s left` : `about ${Math.round(s / 60)} min left`
 })
-const upper = (s: string) => `${s[0]?.toUpperCase() ?? ''}${s.slice(1)}`
 
 /** A letter for each act and sign, shown on a wide screen. */
 const letters: Record<string, string> = {
@@ -184,7 +184,7 @@ const state = (i: number) => {
       </div>
       <div class="thumb">
         <button type="button" :disabled="index === 0" @click="walk.go(-1)">back</button>
-        <button type="button" class="well" @click="walk.note()">{{ upper(says) }}</button>
+        <button type="button" class="well" @click="walk.note()">{{ capital(says) }}</button>
         <button type="button" :disabled="!done.length" @click="walk.undo()">undo</button>
       </div>
     </template>

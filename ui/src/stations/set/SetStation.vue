@@ -2,7 +2,7 @@
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { newId, type Cutting, type Vessel } from '@/api/client'
+import { newId, wordsOf, type Cutting, type Vessel } from '@/api/client'
 import { useMany } from '@/api/many'
 import { useAddVessel, useCorrectVessel, useHandbook, useShelf } from '@/api/queries'
 import PatternDefs from '@/drawing/PatternDefs.vue'
@@ -11,7 +11,7 @@ import DateField from '@/kit/DateField.vue'
 import { instantOf, todayField } from '@/kit/dates'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { said as inUnits } from '@/kit/units'
-import { count, kindWord } from '@/kit/words'
+import { capital, count, kindWord } from '@/kit/words'
 
 import SetInto from './SetInto.vue'
 import { spreadOver, type Spread } from './spread'
@@ -72,7 +72,6 @@ watch(
 )
 const words = (c: Cutting) => book.value?.kinds.find((k) => k.kind === c.kind)
 const points = (c: Cutting) => words(c)?.points ?? 'nodes'
-const capital = (s: string) => `${s[0]?.toUpperCase() ?? ''}${s.slice(1)}`
 
 const into = ref<string[]>([])
 const how = ref<Spread>('turn')
@@ -114,19 +113,7 @@ async function level(i: number, mm: number) {
   }
   const w = v as Vessel
   const place = shelf.value?.places.find((p) => p.id === w.place_id)?.name ?? ''
-  const was = {
-    name: w.name,
-    place,
-    kind: w.kind,
-    medium: w.medium,
-    parts: w.parts,
-    width_mm: w.width_mm,
-    depth_mm: w.depth_mm,
-    height_mm: w.height_mm,
-    wall_mm: w.wall_mm,
-    fill_mm: w.fill_mm,
-    holds: w.holds,
-  }
+  const was = wordsOf(w, place)
   correct.mutate({ about: w.id, was, becomes: { ...was, fill_mm: mm } })
 }
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
 
-import type { Schemas, Vessel } from '@/api/client'
+import { wordsOf, type Schemas, type Vessel } from '@/api/client'
 import { useCorrectVessel, useHandbook, useShelf, withdraw } from '@/api/queries'
 import LengthField from '@/kit/LengthField.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
@@ -39,8 +39,7 @@ watch(
     failure.value = undefined
     if (!v) return
     const place = shelf.value?.places.find((p) => p.id === v.place_id)?.name ?? ''
-    const { kind, medium, parts, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds } = v
-    was.value = { name: v.name, place, kind, medium, parts, width_mm, depth_mm, height_mm, wall_mm, fill_mm, holds }
+    was.value = wordsOf(v, place)
     Object.assign(form, was.value)
   },
   { immediate: true },

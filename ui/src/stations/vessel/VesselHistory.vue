@@ -5,6 +5,7 @@ import { type Refusal, type Schemas } from '@/api/client'
 import { useHandbook, withdraw } from '@/api/queries'
 import { bothDates } from '@/kit/dates'
 import RefusalNote from '@/kit/RefusalNote.vue'
+import { capital } from '@/kit/words'
 
 /** What was done with a vessel, newest first; each can be taken back. */
 type Event = Schemas['VesselEvent']
@@ -26,7 +27,7 @@ function says(e: Event): string {
     ...(e.note ? [e.note] : []),
   ]
   const text = parts.join(', ')
-  return `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}.`
+  return `${capital(text)}.`
 }
 const withdrawalOf = (e: Event) => (e.kind === 'care' ? 'care' : e.kind === 'moved' ? 'moved' : 'emptied')
 async function takeBack(e: Event) {
