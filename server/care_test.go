@@ -144,6 +144,10 @@ func TestVesselsAreMovedEmptiedAndBroken(t *testing.T) {
 	require.NotEqual(t, jar.PlaceID, moved.PlaceID)
 	require.Equal(t, "Cabinet", g.cutting(c.ID).Cutting.PlaceName, "what stands in it goes with it")
 
+	// Carried off in the middle of a round: what was noted on its card counts all the same.
+	g.ok("POST", "/api/care", visit(jar.ID, now, plant.ChangeWater), nil)
+	require.Empty(t, g.stop(jar.ID).Tasks)
+
 	// A correction of where it stands is of where it stands now.
 	words := door.VesselWords{Name: "Jar", Place: "Sill", Vessel: jar.Vessel}
 	g.ok("PUT", "/api/vessels/"+jar.ID.String(), door.Correction[door.VesselWords]{ID: id(), Becomes: words}, &moved)

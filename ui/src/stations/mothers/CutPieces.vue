@@ -21,6 +21,8 @@ const { data, error, isFetching, refetch } = useCuttingsOfCut(
 )
 const here = computed(() => cut.cuttings.flatMap((id) => known.get(id) ?? []))
 const pieces = computed(() => data.value ?? here.value)
+/** Sisters that stand, to be looked at, set, potted or closed together. */
+const standing = computed(() => pieces.value.filter((c) => c.where === 'unset' || c.where === 'vessel'))
 const missing = computed(() => cut.cuttings.length - pieces.value.length)
 const daughter = (id: string) => daughters.find((d) => d.cutting_id === id)
 function fate(c: Cutting): string {
@@ -44,6 +46,11 @@ function fate(c: Cutting): string {
       <small class="soft">{{ fate(p) }}</small>
       <router-link v-if="daughter(p.id)" class="code" :to="{ name: 'mother', params: { id: daughter(p.id)!.id } }"
         >mother {{ daughter(p.id)!.code }}</router-link
+      >
+    </li>
+    <li v-if="standing.length > 1" class="piece">
+      <v-btn size="small" variant="outlined" :to="{ name: 'together', query: { cuttings: standing.map((c) => c.id).join(',') } }"
+        >All {{ standing.length }} at once</v-btn
       >
     </li>
     <li v-if="missing > 0" class="piece">

@@ -139,7 +139,13 @@ async function confirm() {
               >
             </p>
             <PrintTags :ids="plan.cuttings.map((c) => c.id)" />
-            <div class="row"><v-btn color="primary" @click="router.push({ name: 'set' })">Set the pieces</v-btn></div>
+            <div class="row">
+              <v-btn
+                color="primary"
+                @click="router.push({ name: 'set', query: { cutting: plan.cuttings.map((c) => c.id).join(',') } })"
+                >Set the pieces</v-btn
+              >
+            </div>
           </div>
           <p v-else-if="ph.key === 'after'" class="soft">
             Tags can be printed once it is cut: each code names mother, stem and nodes.
