@@ -215,6 +215,19 @@ func (g grower) ics(secret string) (status int, text string) {
 	return res.StatusCode, string(raw)
 }
 
+// starts are when the events of a calendar begin, by their names.
+func starts(t *testing.T, text string) map[string]string {
+	out := map[string]string{}
+	for _, e := range events(t, text) {
+		uid, err := e.Props.Text("UID")
+		require.NoError(t, err)
+		at, err := e.DateTimeStart(time.UTC)
+		require.NoError(t, err)
+		out[uid] = at.UTC().String()
+	}
+	return out
+}
+
 // events reads a calendar with a parser that is not ours and not the one that wrote it.
 func events(t *testing.T, text string) []ical.Event {
 	t.Helper()
@@ -229,7 +242,8 @@ func TestTheCalendarTellsEveryRoundAtItsHour(t *testing.T) {
 	t.Parallel()
 	// Three weeks around the end of summer time in Lisbon, on 25 October 2026.
 	at := time.Date(2026, 10, 12, 6, 0, 0, 0, time.UTC)
-	g := serve(t, storetest.Open(t), at)
+	s := storetest.Open(t)
+	g := serve(t, s, at)
 	require.Equal(t, "kept", g.batch(sent(t, "household_correction", map[string]any{"id": id(), "becomes": propagation.HouseholdWords{TimeZone: "Europe/Lisbon"}}))[0].Outcome)
 	var made outside.MadeKey
 	g.ok("POST", "/api/outside-keys", outside.NewKey{ID: id(), What: outside.Calendar, Name: "Phone"}, &made)
@@ -272,6 +286,10 @@ func TestTheCalendarTellsEveryRoundAtItsHour(t *testing.T) {
 	require.Equal(t, map[int]bool{8: true, 9: true}, utc)
 	_, again := g.ics(made.Secret)
 	require.Equal(t, text, again, "the same address tells the same rounds by the same names")
+	later := serve(t, s, at.Add(9*time.Hour))
+	_, again = later.ics(made.Secret)
+	require.Equal(t, strings.Count(text, "BEGIN:VEVENT"), strings.Count(again, "BEGIN:VEVENT"))
+	require.Equal(t, starts(t, text), starts(t, again), "also in the afternoon, when that of today was not done")
 
 	g.ok("POST", "/api/outside-keys/"+made.ID.String()+"/revoke", nil, nil)
 	status, text = g.ics(made.Secret)

@@ -9,6 +9,7 @@ import (
 	ics "github.com/arran4/golang-ical"
 	"github.com/google/uuid"
 
+	"clearjar/core/care"
 	"clearjar/core/plant"
 	"clearjar/propagation"
 	"clearjar/propagation/show"
@@ -30,6 +31,10 @@ func Calendar(ctx context.Context, g *propagation.Garden) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
+	numbers, err := g.Numbers(ctx)
+	if err != nil {
+		return nil, err
+	}
 	household, err := g.Store.HouseholdNow(ctx)
 	if err != nil {
 		return nil, propagation.Missing(err, "This household")
@@ -48,9 +53,10 @@ func Calendar(ctx context.Context, g *propagation.Garden) ([]byte, error) {
 	for _, day := range days {
 		e := cal.AddEvent(uuid.NewSHA1(household.ID, []byte("round "+day.At.Format(time.DateOnly))).String() + "@clear-jar.invalid")
 		e.SetDtStampTime(g.Now())
-		e.SetStartAt(day.At)
+		start := care.RoundAt(numbers, day.At) // that of today stays where it was, also later in the day
+		e.SetStartAt(start)
 		minutes := int(minutesAVessel*float64(len(day.Stops)))/quarterHour*quarterHour + quarterHour
-		e.SetEndAt(day.At.Add(time.Duration(minutes) * time.Minute))
+		e.SetEndAt(start.Add(time.Duration(minutes) * time.Minute))
 		e.SetSummary("Round: " + plant.Counted(len(day.Stops), "vessel", "vessels"))
 		e.SetDescription(told(day))
 		e.SetTimeTransparency(ics.TransparencyTransparent)

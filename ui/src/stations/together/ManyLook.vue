@@ -3,10 +3,10 @@ import { computed, reactive, ref } from 'vue'
 
 import { newId, type Cutting, type Look } from '@/api/client'
 import { useMany } from '@/api/many'
-import { useHandbook } from '@/api/queries'
+import { useHandbook, useRound } from '@/api/queries'
 import DateField from '@/kit/DateField.vue'
-import { instantOf, todayField } from '@/kit/dates'
-import { lengthUnit, toMm } from '@/kit/units'
+import { bothDates, instantOf, todayField } from '@/kit/dates'
+import { lengthUnit, said, toMm } from '@/kit/units'
 import { buds, budWord } from '@/kit/words'
 
 import Refused from './RefusedOnes.vue'
@@ -15,6 +15,17 @@ import { rootsTyped } from './lengths'
 /** A look at many pieces in one table: what is left empty is not noted, and a piece nothing is said of gets no look. */
 const { pieces } = defineProps<{ pieces: Cutting[] }>()
 const { data: book } = useHandbook()
+const { data: round } = useRound()
+/** Those that looking would harm, and until when. */
+const alone = computed(
+  () =>
+    round.value?.stops.flatMap((s) =>
+      s.leave.flatMap((l) => {
+        const codes = l.codes.filter((code) => pieces.some((c) => c.code === code))
+        return codes.length ? [{ ...l, codes }] : []
+      }),
+    ) ?? [],
+)
 const looks = useMany('look', 'look')
 
 interface Row {
@@ -92,6 +103,10 @@ const heads = computed(() => [
       What is left empty is not noted. Roots in {{ lengthUnit === 'in' ? 'inch' : lengthUnit }}: “45 32 / 28” is two at the lowest
       node and one at the next; “0” says that there are none.
     </p>
+    <p v-for="l in alone" :key="l.why + l.until" class="caution">
+      {{ l.codes.join(', ') }}: leave {{ l.codes.length === 1 ? 'it' : 'them' }} alone until {{ bothDates(l.until)
+      }}{{ l.unless_shoot ? ', or until a shoot shows' : '' }}. {{ said(l.why) }}
+    </p>
     <div v-for="h in heads" :key="h.key" class="row" role="group" :aria-label="`${h.label} of all`">
       <span class="head">All: {{ h.label.toLowerCase() }}</span>
       <button
@@ -147,7 +162,7 @@ const heads = computed(() => [
         :loading="looks.isPending.value"
         :disabled="!given.length || Object.keys(wrong).length > 0"
         @click="save"
-        >Note {{ given.length === 1 ? 'the one look' : `${given.length} looks` }}</v-btn
+        >{{ given.length > 1 ? `Note ${given.length} looks` : given.length ? 'Note the one look' : 'Note the looks' }}</v-btn
       >
     </div>
     <p v-if="told" role="status">{{ told }}</p>

@@ -78,9 +78,9 @@ async function save() {
           <span class="code">{{ c.code }}</span>
         </button>
         <span>
-          <strong :style="{ color: `var(--${c.judgement.verdict})` }">{{ verdictWord[c.judgement.verdict] }}</strong>
-          <template v-if="take1(i)">
-            : {{ len(take1(i)?.pot.top_mm ?? 0) }} pot, {{ Math.round(take1(i)?.mix_ml ?? 0) }} ml.
+          <strong :style="{ color: `var(--${c.judgement.verdict})` }">{{ verdictWord[c.judgement.verdict] }}</strong><template
+            v-if="take1(i)"
+            >: {{ len(take1(i)?.pot.top_mm ?? 0) }} pot, {{ Math.round(take1(i)?.mix_ml ?? 0) }} ml.
             <span class="soft">{{ said(take1(i)?.reasons[0] ?? '') }}</span>
             <span v-if="!c.judgement.to_pot && in_.includes(c.id)" class="early">{{
               c.judgement.caution || 'The verdict is not to pot it yet: you know your plant.'
