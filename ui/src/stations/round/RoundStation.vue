@@ -269,7 +269,7 @@ const state = (i: number) => {
   grid-column: span 2;
 }
 kbd {
-  font: 550 11px var(--mono);
+  font: 550 12px var(--mono);
   opacity: 0.7;
   position: absolute;
   right: 5px;
