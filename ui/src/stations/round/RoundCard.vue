@@ -146,6 +146,10 @@ h2 {
 }
 h2 a {
   text-decoration: none;
+  /* A thumb's height, without moving what stands around it. */
+  display: inline-block;
+  padding: 12px 0;
+  margin: -12px 0;
 }
 .codes,
 .asks {

@@ -128,31 +128,17 @@ const heads = computed(() => [
     <ul>
       <li v-for="c in pieces" :key="c.id" :aria-label="c.code">
         <router-link class="code" :to="{ name: 'cutting', params: { id: c.id } }">{{ c.code }}</router-link>
-        <v-text-field
-          v-model="row(c.id).roots"
-          :label="`Roots of ${c.code}`"
-          :error-messages="wrong[c.id]"
-          inputmode="text"
-          maxlength="200"
-        />
-        <v-select v-model="row(c.id).stem" clearable label="Body" :items="[...stems]" :aria-label="`Body of ${c.code}`" />
-        <v-select v-model="row(c.id).leaf" clearable label="Leaf" :items="[...leaves]" :aria-label="`Leaf of ${c.code}`" />
-        <v-select
-          v-model="row(c.id).tug"
-          clearable
-          label="Tug"
-          :disabled="!mayTug(c)"
-          :items="[...tugs]"
-          :aria-label="`Tug of ${c.code}`"
-        />
+        <v-text-field v-model="row(c.id).roots" label="Roots" :error-messages="wrong[c.id]" inputmode="text" maxlength="200" />
+        <v-select v-model="row(c.id).stem" clearable label="Body" :items="[...stems]" />
+        <v-select v-model="row(c.id).leaf" clearable label="Leaf" :items="[...leaves]" />
+        <v-select v-model="row(c.id).tug" clearable label="Tug" :disabled="!mayTug(c)" :items="[...tugs]" />
         <v-select
           v-model="row(c.id).bud"
           clearable
           label="Lowest bud"
           :items="buds.map((b) => ({ title: budWord[b] ?? b, value: b }))"
-          :aria-label="`Lowest bud of ${c.code}`"
         />
-        <v-text-field v-model="row(c.id).note" label="Note" maxlength="500" :aria-label="`Note on ${c.code}`" />
+        <v-text-field v-model="row(c.id).note" label="Note" maxlength="500" />
       </li>
     </ul>
     <div class="row">
