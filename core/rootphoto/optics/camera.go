@@ -1,0 +1,150 @@
+package optics
+
+import (
+	"errors"
+	"math"
+
+	"clearjar/core/plant"
+)
+
+// Camera is a pinhole camera: its focal length and its principal point in pixels of the upright picture.
+type Camera struct {
+	FocalPX float64
+	Centre  plant.Point
+}
+
+// diagonal35 is the diagonal of a 36 by 24 mm frame, mm.
+const diagonal35 = 43.266615305567875
+
+// CameraOf is the camera of a picture of a size in pixels whose focal length is said as that of a 35 mm film: the one
+// that sees the same diagonal field, with its principal point in the middle.
+func CameraOf(focal35MM float64, width, height int) (Camera, error) {
+	if !(focal35MM >= 5 && focal35MM <= 1000) || width < 1 || height < 1 {
+		return Camera{}, errors.New("a focal length of 5 to 1000 mm and a picture with pixels are needed")
+	}
+	w, h := float64(width), float64(height)
+	return Camera{focal35MM * math.Hypot(w, h) / diagonal35, plant.Point{X: w / 2, Y: h / 2}}, nil
+}
+
+// Dir is the direction of what is seen at a pixel, in the camera's own frame: x to the right, y up, z ahead.
+func (c Camera) Dir(p plant.Point) Vec {
+	return Vec{(p.X - c.Centre.X) / c.FocalPX, -(p.Y - c.Centre.Y) / c.FocalPX, 1}.Unit()
+}
+
+// At is the pixel at which a place of the camera's frame is seen, when it lies ahead.
+func (c Camera) At(v Vec) (plant.Point, bool) {
+	if v.Z <= 0 {
+		return plant.Point{}, false
+	}
+	return plant.Point{X: c.Centre.X + c.FocalPX*v.X/v.Z, Y: c.Centre.Y - c.FocalPX*v.Y/v.Z}, true
+}
+
+// Edge is one of the two outlines of a jar in the picture: a line through two points, in pixels.
+type Edge struct{ A, B plant.Point }
+
+// Standing is a jar as it stands before a camera: the camera's place in the frame of the jar, whose axis is y and whose
+// z points away from the camera, and how the camera's frame is turned against it.
+type Standing struct {
+	Camera   Camera
+	Jar      Jar
+	From     Vec
+	x, y, z  Vec // the jar's axes in the camera's frame
+	Distance float64
+}
+
+// FromEdges says how a jar of a known outer radius stands, from its two outlines: each lies in a plane through the pinhole
+// that touches the cylinder. The axis is where the two planes run along each other, and half the angle between them
+// has the sine R / D. Edges that are no outlines of such a jar are refused.
+func FromEdges(c Camera, j Jar, left, right Edge) (Standing, error) {
+	touches := func(e Edge) Vec { return c.Dir(e.A).Cross(c.Dir(e.B)) }
+	l, r := touches(left), touches(right)
+	if l.Length() == 0 || r.Length() == 0 {
+		return Standing{}, errors.New("an edge is a line: two points of it are needed")
+	}
+	l, r = l.Unit(), r.Unit()
+	axis := l.Cross(r)
+	if axis.Length() < 1e-6 {
+		return Standing{}, errors.New("the two edges are one")
+	}
+	axis = axis.Unit()
+	if axis.Y < 0 {
+		axis = axis.Times(-1)
+	}
+	// Into the jar from each touching plane, square to the axis.
+	to := func(e Edge) Vec { d := c.Dir(middleOf(e)); return d.Minus(axis.Times(d.Dot(axis))).Unit() }
+	a, b := to(left), to(right)
+	ahead := a.Plus(b)
+	if ahead.Length() < 1e-9 {
+		return Standing{}, errors.New("the edges lie on opposite sides of the camera")
+	}
+	ahead = ahead.Unit()
+	half := math.Acos(math.Max(-1, math.Min(1, a.Dot(b)))) / 2
+	sine := math.Sin(half)
+	if !(sine > 1e-4) {
+		return Standing{}, errors.New("the two edges are one")
+	}
+	s := Standing{Camera: c, Jar: j, Distance: j.RadiusMM / sine, y: axis, z: ahead}
+	s.x = s.y.Cross(s.z)
+	s.From = Vec{0, 0, -s.Distance}
+	return s, nil
+}
+
+func middleOf(e Edge) plant.Point { return plant.Point{X: (e.A.X + e.B.X) / 2, Y: (e.A.Y + e.B.Y) / 2} }
+
+// Ray is the ray of a pixel in the frame of the jar.
+func (s Standing) Ray(p plant.Point) Ray {
+	d := s.Camera.Dir(p)
+	return Ray{s.From, Vec{d.Dot(s.x), d.Dot(s.y), d.Dot(s.z)}}
+}
+
+// Length is how long a line seen through a jar is.
+type Length struct {
+	// MM is its length on the plane through the axis that faces the camera; NearMM and FarMM half way to the near and
+	// the far wall.
+	MM, NearMM, FarMM float64
+	// Lost is how many of its points no ray reaches: behind the wall's edge, or thrown back.
+	Lost int
+}
+
+// halfWay is how far the near and the far plane lie from the axis, as a share of the inner radius.
+const halfWay = 0.5
+
+// Length measures a line of pixels in the jar. Above the water line, waterY mm up the jar's axis from where the camera
+// looks at it square, the inside is air.
+func (s Standing) Length(path []plant.Point, waterY float64) Length {
+	inner := s.Jar.RadiusMM - s.Jar.WallMM
+	var out Length
+	out.MM, out.Lost = s.along(path, 0, waterY)
+	out.NearMM, _ = s.along(path, -halfWay*inner, waterY)
+	out.FarMM, _ = s.along(path, halfWay*inner, waterY)
+	return out
+}
+
+func (s Standing) along(path []plant.Point, depth, waterY float64) (mm float64, lost int) {
+	var last *Vec
+	for _, p := range path {
+		at, ok := s.Place(p, depth, waterY)
+		if !ok {
+			lost++
+			last = nil
+			continue
+		}
+		if last != nil {
+			mm += last.To(at)
+		}
+		last = &at
+	}
+	return mm, lost
+}
+
+// Place is where a pixel lies on a plane that faces the camera, depth mm behind the axis, in the frame of the jar.
+func (s Standing) Place(p plant.Point, depth, waterY float64) (Vec, bool) {
+	ray := s.Ray(p)
+	at, ok := s.Jar.OnPlane(ray, depth)
+	if ok && at.Y > waterY {
+		empty := s.Jar
+		empty.Inside = Air
+		return empty.OnPlane(ray, depth)
+	}
+	return at, ok
+}
