@@ -194,16 +194,16 @@ func Smooth(path []plant.Point, sigma float64) []plant.Point {
 		return even
 	}
 	reach := min(int(math.Ceil(3*sigma/spacing)), n-1)
+	// Turned about at an end: the ends themselves stay where they are.
+	beyond := func(end, within plant.Point) plant.Point {
+		return plant.Point{X: 2*end.X - within.X, Y: 2*end.Y - within.Y}
+	}
 	at := func(i int) plant.Point {
-		// Turned about at an end: the ends themselves stay where they are.
-		for i < 0 || i > n-1 {
-			if i < 0 {
-				i = -i
-				q := even[min(i, n-1)]
-				return plant.Point{X: 2*even[0].X - q.X, Y: 2*even[0].Y - q.Y}
-			}
-			q := even[max(0, 2*(n-1)-i)]
-			return plant.Point{X: 2*even[n-1].X - q.X, Y: 2*even[n-1].Y - q.Y}
+		switch {
+		case i < 0:
+			return beyond(even[0], even[-i])
+		case i > n-1:
+			return beyond(even[n-1], even[2*(n-1)-i])
 		}
 		return even[i]
 	}
