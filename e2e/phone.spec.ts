@@ -95,3 +95,18 @@ test('nodes are placed on a photo of the stem, and set right with one thumb', as
   await page.reload()
   await expect(strip.getByRole('slider')).toHaveCount(3)
 })
+
+test('the stations without a place on the bar are one tap away', async ({ page }) => {
+  await page.goto('/')
+  const bar = page.getByRole('navigation', { name: 'Stations' })
+  await expect(bar.getByRole('link', { name: /^Round/ })).toBeVisible()
+  await expect(bar.getByRole('link', { name: 'Mothers' })).toBeHidden()
+  for (const [name, path] of [
+    ['Mothers', /mothers/],
+    ['Mixing corner', /mix/],
+  ] as const) {
+    await bar.getByRole('button', { name: 'More' }).tap()
+    await page.getByRole('list', { name: 'More stations' }).or(page.getByLabel('More stations')).getByText(name).first().tap()
+    await expect(page).toHaveURL(path)
+  }
+})

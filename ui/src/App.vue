@@ -16,6 +16,7 @@ import { lengthUnit, temperatureUnit } from '@/kit/units'
 const FindCutting = defineAsyncComponent(() => import('@/kit/FindCutting.vue'))
 const KeyHelp = defineAsyncComponent(() => import('@/kit/KeyHelp.vue'))
 const UnitsDialog = defineAsyncComponent(() => import('@/kit/UnitsDialog.vue'))
+const MoreMenu = defineAsyncComponent(() => import('@/kit/MoreMenu.vue'))
 const VesselDialog = defineAsyncComponent(() => import('@/stations/shelf/VesselDialog.vue'))
 
 const router = useRouter()
@@ -65,11 +66,13 @@ const finding = ref(false)
 const measuring = ref(false)
 const vessel = ref<Vessel>()
 const helping = ref(false)
+const listing = ref(false)
 const opened = {
   finding: useOpened(() => finding.value),
   measuring: useOpened(() => measuring.value),
   vessel: useOpened(() => vessel.value),
   helping: useOpened(() => helping.value),
+  listing: useOpened(() => listing.value),
 }
 const typing = (e: KeyboardEvent) =>
   e.ctrlKey ||
@@ -113,14 +116,17 @@ onKeyStroke((e) => {
         >
           {{ s.label }}<i v-if="s.count"> {{ s.count }}</i>
         </router-link>
-        <v-menu v-if="step > 2" location="top end">
-          <template #activator="{ props }">
-            <button v-bind="props" type="button" class="more">More</button>
-          </template>
-          <v-list density="comfortable" aria-label="More stations">
-            <v-list-item v-for="m in more" :key="m.to" :to="m.to" :title="m.label" />
-          </v-list>
-        </v-menu>
+        <button
+          v-if="step > 2"
+          id="more"
+          type="button"
+          class="more"
+          aria-haspopup="menu"
+          :aria-expanded="listing"
+          @click="listing = !listing"
+        >
+          More
+        </button>
         <span v-else-if="step" class="more" aria-hidden="true">More</span>
       </nav>
       <div class="tools">
@@ -157,6 +163,7 @@ onKeyStroke((e) => {
       :vessels="shelf?.vessels ?? []"
       @vessel="vessel = $event"
     />
+    <MoreMenu v-if="opened.listing.value" v-model="listing" :of="more" by="#more" />
     <VesselDialog v-if="opened.vessel.value" :vessel="vessel" @close="vessel = undefined" />
     <KeyHelp v-if="opened.helping.value" v-model="helping" />
     <UnitsDialog v-if="opened.measuring.value" v-model="measuring" />
