@@ -10,6 +10,17 @@ import (
 
 var roundHour = number.Define(plant.Number{Key: "care.round_hour", Label: "In the calendar the round begins at", Value: 9, Low: 0, High: 22, Unit: "o'clock", Basis: plant.Assumed("chosen by the grower")})
 
+var vesselTakes = number.Define(plant.Number{Key: "care.vessel_takes", Label: "In the calendar a vessel takes", Value: 15, Low: 1, High: 600, Unit: "seconds", Basis: plant.Assumed("40 vessels in well under a quarter of an hour")})
+
+// quarter is what a round in the calendar is rounded up to.
+const quarter = 15 * time.Minute
+
+// RoundLasts is how long a round of so many vessels is reckoned to take, in whole quarters of an hour.
+func RoundLasts(t number.Table, vessels int) time.Duration {
+	takes := time.Duration(t.Of(vesselTakes) * float64(vessels) * float64(time.Second))
+	return max(quarter, (takes+quarter-1)/quarter*quarter)
+}
+
 // DayDue is what is due on a day to come.
 type DayDue struct {
 	At    time.Time

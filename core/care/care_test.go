@@ -9,6 +9,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"clearjar/core/climate"
 	"clearjar/core/number"
 	"clearjar/core/plant"
 )
@@ -405,6 +406,35 @@ func TestDryAirIsToldWhereItHarms(t *testing.T) {
 	succulent := open
 	succulent.Pieces = one("sword_succulent", plant.StemCutting, set)
 	require.NotContains(t, notes(succulent), "air here is dry", "which wants none over it")
+}
+
+// common practice, no source: what has no roots yet wants the moistest air, and all beside it share it.
+func TestTheMostDelicatePieceDecidesTheAir(t *testing.T) {
+	set := time.Date(2026, 5, 1, 10, 0, 0, 0, zone)
+	now, w := set.AddDate(0, 0, 40), Where{Schools: Usual()}
+	box := func(rooted bool) Vessel {
+		v := Vessel{Kind: plant.CoveredPot, Medium: plant.Mix, Since: set, Pieces: one("thick_climber", plant.StemCutting, set)}
+		if on := set.AddDate(0, 0, 10); rooted {
+			v.Pieces[0].RootedOn = &on
+		}
+		return v
+	}
+	hardening := box(true)
+	hardening.Pieces[0].ShootOn = hardening.Pieces[0].RootedOn
+	course := On(hardening, now, w).Harden
+	require.NotNil(t, course)
+	hardening.Record = Sum([]Visit{{At: now.AddDate(0, 0, -1), Cover: course.Steps[0].Cover}}, now)
+	require.True(t, On(hardening, now, w).Harden.Steps[0].Done)
+	require.Equal(t, climate.Unrooted, Stage(nil, now, w))
+	require.Equal(t, climate.Unrooted, Stage([]Vessel{box(true), box(false), hardening}, now, w))
+	require.Equal(t, climate.Rooting, Stage([]Vessel{box(true), hardening}, now, w))
+	require.Equal(t, climate.Hardening, Stage([]Vessel{hardening, {Kind: plant.Jar, Medium: plant.Water, Since: set}}, now, w), "an empty one has no say")
+}
+
+func TestARoundIsReckonedInQuarters(t *testing.T) {
+	for vessels, want := range map[int]time.Duration{0: 15, 1: 15, 60: 15, 61: 30, 500: 135} {
+		require.Equal(t, want*time.Minute, RoundLasts(number.Table{}, vessels), "%d", vessels)
+	}
 }
 
 func TestHardeningGoesStepByStepAndADroopHoldsIt(t *testing.T) {

@@ -154,7 +154,7 @@ func times(key, label string, value float64, b plant.Basis) plant.Number {
 
 // Numbers lists the numbers of care, for the screen.
 func Numbers() []plant.Number {
-	out := []plant.Number{dryWater, dryTimes, darkTimes, hotTimes, hotFrom, droopHolds, evening, roundHour}
+	out := []plant.Number{dryWater, dryTimes, darkTimes, hotTimes, hotFrom, droopHolds, evening, roundHour, vesselTakes}
 	for _, s := range schools {
 		for _, n := range []plant.Number{s.From, s.Most, s.TopUp} {
 			if n.Key != "" {

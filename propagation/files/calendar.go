@@ -18,12 +18,6 @@ import (
 // calendarDays is how far ahead the calendar tells what is due.
 const calendarDays = 28
 
-// minutesAVessel is how long a vessel is reckoned to take in the calendar, quarterHour what a round is rounded up to.
-const (
-	minutesAVessel = 0.25
-	quarterHour    = 15
-)
-
 // Calendar is what is due over the next weeks as iCalendar (RFC 5545): one event for each day with a round. Instants are
 // written in UTC, so that no clock that is put forward or back moves a round from its hour.
 func Calendar(ctx context.Context, g *propagation.Garden) ([]byte, error) {
@@ -55,8 +49,7 @@ func Calendar(ctx context.Context, g *propagation.Garden) ([]byte, error) {
 		e.SetDtStampTime(g.Now())
 		start := care.RoundAt(numbers, day.At) // that of today stays where it was, also later in the day
 		e.SetStartAt(start)
-		minutes := int(minutesAVessel*float64(len(day.Stops)))/quarterHour*quarterHour + quarterHour
-		e.SetEndAt(start.Add(time.Duration(minutes) * time.Minute))
+		e.SetEndAt(start.Add(care.RoundLasts(numbers, len(day.Stops))))
 		e.SetSummary("Round: " + plant.Counted(len(day.Stops), "vessel", "vessels"))
 		e.SetDescription(told(day))
 		e.SetTimeTransparency(ics.TransparencyTransparent)

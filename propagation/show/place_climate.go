@@ -6,9 +6,9 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/care"
 	"clearjar/core/climate"
 	"clearjar/propagation"
-	"clearjar/propagation/conclude"
 	"clearjar/propagation/outside"
 )
 
@@ -16,7 +16,7 @@ import (
 type PlaceClimate struct {
 	Place   propagation.Place `json:"place"`
 	Sensors []SensorNow       `json:"sensors"`
-	// Stage is the one it is held against: the most delicate of the pieces here, or the one asked for.
+	// Stage is the one it is held against: that of the most delicate pieces here, or the one asked for.
 	Stage climate.StageKey `json:"stage" enum:"unrooted,rooting,hardening"`
 	Bands []Band           `json:"bands"`
 	Since time.Time        `json:"since"`
@@ -142,27 +142,21 @@ func sensorsAt(ctx context.Context, g *propagation.Garden, place uuid.UUID) ([]S
 	return out, nil
 }
 
-// stageAt is that of the most delicate pieces at a place: without roots, then rooting, then hardening off.
+// stageAt is that of the most delicate pieces at a place.
 func stageAt(ctx context.Context, g *propagation.Garden, place uuid.UUID) (climate.StageKey, error) {
-	vessels, err := g.Store.Vessels(ctx)
+	all, schools, err := vesselsInCare(ctx, g, g.Today(), nil)
 	if err != nil {
 		return "", err
 	}
-	pieces, err := conclude.Standing(ctx, g)
+	numbers, err := g.Numbers(ctx)
 	if err != nil {
 		return "", err
 	}
-	stage := climate.Unrooted
-	for _, v := range vessels {
-		if v.PlaceID != place {
-			continue
-		}
-		for _, p := range pieces[v.ID] {
-			if p.RootedOn == nil {
-				return climate.Unrooted, nil
-			}
-			stage = climate.Rooting
+	here := []care.Vessel{}
+	for _, v := range all {
+		if v.row.PlaceID == place {
+			here = append(here, v.vessel)
 		}
 	}
-	return stage, nil
+	return care.Stage(here, g.Today(), care.Where{Schools: schools, Numbers: numbers, Southern: g.Southern}), nil
 }

@@ -34,8 +34,6 @@ type Stop struct {
 	Own care.Chosen `json:"own"`
 	// Seen are signs noted last and not yet acted on.
 	Seen []plant.Sign `json:"seen"`
-	// LastVisit is the last visit of any day.
-	LastVisit *time.Time `json:"last_visit,omitempty"`
 }
 
 // Visited is one visit as it was noted.
@@ -158,11 +156,7 @@ func roundOf(ctx context.Context, g *propagation.Garden, only []uuid.UUID) (Roun
 		return out, err
 	}
 	for _, v := range vessels {
-		stop := Stop{VesselID: v.row.ID, Due: care.On(v.vessel, out.Now, v.where), Visits: visits[v.row.ID], Own: v.own, Seen: v.vessel.Open(out.Now)}
-		if last := v.vessel.Record.Visited; !last.IsZero() {
-			stop.LastVisit = &last
-		}
-		out.Stops = append(out.Stops, stop)
+		out.Stops = append(out.Stops, Stop{VesselID: v.row.ID, Due: care.On(v.vessel, out.Now, v.where), Visits: visits[v.row.ID], Own: v.own, Seen: v.vessel.Open(out.Now)})
 	}
 	return out, nil
 }

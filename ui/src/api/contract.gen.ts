@@ -2932,8 +2932,6 @@ export interface components {
             cover: "on" | "vented" | "ajar" | "by_day" | "off";
             cover_label: string;
             harden?: components["schemas"]["Course"];
-            /** Format: date-time */
-            last_visit?: string;
             leave: components["schemas"]["Leave"][];
             /** Format: date-time */
             next?: string;
