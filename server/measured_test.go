@@ -36,7 +36,7 @@ func TestLengthsAreMeasuredHereAndAnew(t *testing.T) {
 	g.ok("POST", "/api/looks", tracedLook(pieces[0], 1999), nil)
 	var preview rootphoto.Result
 	look := tracedLook(pieces[0], 0)
-	g.ok("POST", "/api/measure", show.Measuring{Scale: *look.Seen.Scale, Paths: [][]plant.Point{look.Seen.Roots[0].Path}, Setting: rootphoto.Setting{RoundJar: true}}, &preview)
+	g.ok("POST", "/api/measure", show.Measuring{Scale: look.Seen.Scale, Paths: [][]plant.Point{look.Seen.Roots[0].Path}, Setting: rootphoto.Setting{RoundJar: true}}, &preview)
 	roots := g.cutting(pieces[0].ID).Looks[0].Seen.Roots
 	// by hand: 100 pixels of 0.1 mm, straight down, where a jar does not widen
 	require.InDelta(t, 10, roots[0].LengthMM, 1e-9)

@@ -167,6 +167,7 @@ func Routes(api huma.API, g *propagation.Garden) {
 	putRightRoutes(api, g)
 	cutRoutes(api, g)
 	photoRoutes(api, g)
+	sightRoutes(api, g)
 	fileRoutes(api, g)
 	mixRoutes(api, g)
 	factRoutes(api, g)

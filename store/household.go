@@ -51,3 +51,12 @@ func forHousehold(ctx context.Context, c *pgx.Conn) (bool, error) {
 	known["household"] = household
 	return true, nil
 }
+
+// Whose is the household that queries under a context are for.
+func Whose(ctx context.Context) (uuid.UUID, error) {
+	household, ok := ctx.Value(householdKey{}).(uuid.UUID)
+	if !ok {
+		return household, ErrNoHousehold
+	}
+	return household, nil
+}

@@ -63,18 +63,20 @@ type BudAt struct {
 // Look is one inspection of one cutting. An empty value means "not noted", never "no".
 type Look struct {
 	// RootsCounted says that Roots lists what was there to be seen, even when it lists none.
-	RootsCounted bool    `json:"roots_counted"`
-	Roots        []Root  `json:"roots" maxItems:"200"`
-	Scale        *Scale  `json:"scale,omitempty"`
-	Buds         []BudAt `json:"buds" maxItems:"60"`
-	Stem         string  `json:"stem,omitempty" enum:"firm,wrinkled,soft"`
-	RotMM        float64 `json:"rot_mm,omitempty" minimum:"0" maximum:"2000"`
-	RootFeel     string  `json:"root_feel,omitempty" enum:"firm,mushy"`
-	Tug          string  `json:"tug,omitempty" enum:"holds,gives"`
-	Leaf         string  `json:"leaf,omitempty" enum:"fresh,yellowing,drooping,dropped"`
-	Water        string  `json:"water,omitempty" enum:"clear,cloudy,smells,moist,dry,soaked"`
-	Crowding     string  `json:"crowding,omitempty" enum:"free,coiling,filling"`
-	Note         string  `json:"note,omitempty" maxLength:"2000"`
+	RootsCounted bool   `json:"roots_counted"`
+	Roots        []Root `json:"roots" maxItems:"200"`
+	Scale        *Scale `json:"scale,omitempty"`
+	// Sight is how the photo is measured where no two points were set: by its tag and its vessel.
+	Sight    *Sight  `json:"sight,omitempty"`
+	Buds     []BudAt `json:"buds" maxItems:"60"`
+	Stem     string  `json:"stem,omitempty" enum:"firm,wrinkled,soft"`
+	RotMM    float64 `json:"rot_mm,omitempty" minimum:"0" maximum:"2000"`
+	RootFeel string  `json:"root_feel,omitempty" enum:"firm,mushy"`
+	Tug      string  `json:"tug,omitempty" enum:"holds,gives"`
+	Leaf     string  `json:"leaf,omitempty" enum:"fresh,yellowing,drooping,dropped"`
+	Water    string  `json:"water,omitempty" enum:"clear,cloudy,smells,moist,dry,soaked"`
+	Crowding string  `json:"crowding,omitempty" enum:"free,coiling,filling"`
+	Note     string  `json:"note,omitempty" maxLength:"2000"`
 }
 
 // Check refuses a look with impossible values, naming every field that is wrong.
@@ -83,13 +85,16 @@ func (l Look) Check() error {
 	if len(l.Roots) > MostRoots {
 		all = append(all, Refuse("roots", "%d roots: a look holds at most %d", len(l.Roots), MostRoots))
 	}
+	if l.Sight != nil {
+		all = append(all, l.Sight.Check())
+	}
 	if len(l.Roots) > 0 && !l.RootsCounted {
 		all = append(all, Refuse("roots_counted", "roots are listed, so they were counted"))
 	}
 	for i, r := range l.Roots {
 		at := fmt.Sprintf("roots[%d]", i)
 		if r.How == Traced {
-			if len(r.Path) < 2 || l.Scale == nil {
+			if len(r.Path) < 2 || l.Scale == nil && l.Sight == nil {
 				all = append(all, Refuse(at+".path", "a traced root needs its line and the scale of the photo"))
 			}
 		} else if !(r.LengthMM > 0 && r.LengthMM <= MostRootMM) {

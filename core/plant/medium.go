@@ -12,6 +12,8 @@ type MediumRow struct {
 	Tugs bool `json:"tugs"`
 	// Liquid: roots hang in it, and drink: nothing over it, no face to dust.
 	Liquid bool `json:"liquid"`
+	// Grains: what stands around the roots is single grains.
+	Grains bool `json:"grains"`
 	// LookEvery is how many days pass between looks; Rots the chance that a piece rots before it roots.
 	LookEvery Number `json:"look_every"`
 	Rots      Number `json:"rots"`
@@ -65,7 +67,7 @@ var media = []MediumRow{
 		Fill: "height of the moss",
 	},
 	{
-		Medium: Perlite, Hidden: true, Tugs: true, Hazards: hazards(PerliteDust),
+		Medium: Perlite, Grains: true, Hidden: true, Tugs: true, Hazards: hazards(PerliteDust),
 		LookEvery:   lookEvery(Perlite, 14, Assumed("roots are hidden; look by the shoot")),
 		Rots:        rots(Perlite, "in perlite", 0.03, "airy, clean, little mould"),
 		ready:       []settingRow{{say: []string{"Damp the perlite first and make the hole first: it is abrasive. Damp through, drains freely."}}},
@@ -75,7 +77,7 @@ var media = []MediumRow{
 		Fill: "height of the perlite",
 	},
 	{
-		Medium: Mix, Hidden: true, Tugs: true, Cover: Glass, Hazards: hazards(PeatDust),
+		Medium: Mix, Grains: true, Hidden: true, Tugs: true, Cover: Glass, Hazards: hazards(PeatDust),
 		LookEvery: lookEvery(Mix, 14, Assumed("roots are hidden; look by the shoot")),
 		Rots:      rots(Mix, "in covered mix", 0.05, "rots if wet"),
 		ready: []settingRow{

@@ -35,9 +35,12 @@ func Typed(t number.Table, lengthMM float64, with string) Measured {
 // HiddenDepth: one view hides how far a root runs toward or away from the camera.
 var HiddenDepth = number.Define(plant.Number{Key: "rootphoto.hidden_depth", Label: "Least part of a root's length that one view of a jar shows", Value: 0.59, Low: 0.1, High: 1, Unit: "fraction", Basis: plant.Assumed("5th percentile on rendered photos of known truth; the middle is 0.83")})
 
+// TagWidth is how wide the code on the tag in a photo is printed.
+var TagWidth = number.Define(plant.Number{Key: "rootphoto.tag_width", Label: "The code on the tag in your photos is this wide", Value: 21.7, Low: 5, High: 180, Unit: "mm", Basis: plant.Assumed("the photo card, without the white around its code; the hang tag's is 21 mm")})
+
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
-	return []plant.Number{PointError, LeastScale, JarMagnify, PlaneAllows, HiddenDepth, RulerError, EyeError}
+	return []plant.Number{TagWidth, PointError, LeastScale, JarMagnify, PlaneAllows, HiddenDepth, RulerError, EyeError}
 }
 
 // MMPerPixel is the scale in mm per pixel: the distance in mm over the Euclidean distance in pixels. Refused: the two points on (nearly) the

@@ -11,6 +11,8 @@ import (
 	"clearjar/core/number"
 	"clearjar/core/plant"
 	"clearjar/core/rootphoto"
+	"clearjar/core/rootphoto/measure"
+	"clearjar/core/rootphoto/place"
 	"clearjar/propagation"
 	"clearjar/store/sqlgen"
 	"clearjar/store/trace"
@@ -51,7 +53,7 @@ func measureLooks(ctx context.Context, g *propagation.Garden, t number.Table, lo
 	kept := make([]lookMeasured, len(rows))
 	for i, r := range rows {
 		l := &looks[anew[r.ID]]
-		if kept[i], err = measureLook(t, r.ID, l.Seen, r.Traces, roundJarAt(settings[l.CuttingID], l.LookedAt)); err != nil {
+		if kept[i], err = measureLook(t, r.ID, l.Seen, r.Traces, StoodAt(settings[l.CuttingID], l.LookedAt)); err != nil {
 			return err
 		}
 		giveLengths(&l.Seen, kept[i].Lengths)
@@ -74,7 +76,7 @@ func hasTraced(l plant.Look) bool {
 
 // measureLook works out the lengths of the traced roots of one look. Lines on a photo that gives no scale
 // keep the length that was noted with them.
-func measureLook(t number.Table, id uuid.UUID, seen plant.Look, lines trace.Lines, roundJar bool) (lookMeasured, error) {
+func measureLook(t number.Table, id uuid.UUID, seen plant.Look, lines trace.Lines, in measure.Stood) (lookMeasured, error) {
 	out := lookMeasured{id, make([]rootphoto.Measured, len(seen.Roots))}
 	paths, of := [][]plant.Point{}, []int{}
 	for i, r := range seen.Roots {
@@ -83,10 +85,7 @@ func measureLook(t number.Table, id uuid.UUID, seen plant.Look, lines trace.Line
 			paths, of = append(paths, lines[i]), append(of, i)
 		}
 	}
-	if seen.Scale == nil {
-		return out, nil
-	}
-	got, err := rootphoto.Measure(t, *seen.Scale, paths, rootphoto.Setting{RoundJar: roundJar})
+	got, err := MeasureSeen(t, seen, paths, in)
 	if err != nil {
 		return out, err
 	}
@@ -96,17 +95,27 @@ func measureLook(t number.Table, id uuid.UUID, seen plant.Look, lines trace.Line
 	return out, nil
 }
 
-// roundJarAt tells whether it hung in a round jar of water when it was looked at.
-func roundJarAt(settings []sqlgen.SettingsOfCuttingsRow, at time.Time) bool {
-	round := false
+// MeasureSeen are the lengths of lines on the photo of a look: by its tag and its vessel where those were accepted, else by
+// two points; none where neither is known.
+func MeasureSeen(t number.Table, seen plant.Look, paths [][]plant.Point, in measure.Stood) (rootphoto.Result, error) {
+	switch {
+	case seen.Sight != nil:
+		return measure.Lines(t, *seen.Sight, in, paths)
+	case seen.Scale != nil:
+		return rootphoto.Measure(t, *seen.Scale, paths, rootphoto.Setting{RoundJar: in.Vessel().Shape == place.RoundJar})
+	}
+	return rootphoto.Result{}, nil
+}
+
+// StoodAt is what it stood in when it was looked at; nothing before it was set.
+func StoodAt(settings []sqlgen.SettingsOfCuttingsRow, at time.Time) (in measure.Stood) {
 	for _, s := range settings {
 		if s.SetOn.After(at) {
 			break
 		}
-		sort, _ := plant.VesselKind(s.VesselKind).Sort()
-		round = sort.Round && !plant.Medium(s.Medium).Row().Hidden
+		in = measure.Stood{Kind: plant.VesselKind(s.VesselKind), Medium: plant.Medium(s.Medium), WidthMM: s.WidthMm, HeightMM: s.HeightMm, WallMM: s.WallMm}
 	}
-	return round
+	return in
 }
 
 // WithLengths lays the lengths that are kept of a look, as JSON, on its traced roots.

@@ -57,7 +57,7 @@ func (l NewLook) write(ctx context.Context, g *Entry) error {
 	if l.PhotoID, err = photo.Named(ctx, g.Garden, l.PhotoID); err != nil {
 		return err
 	}
-	if l.Seen, err = g.asNoted(l.Seen, c); err != nil {
+	if l.Seen, err = g.asNoted(l.Seen, c, l.LookedAt); err != nil {
 		return err
 	}
 	n, err := g.Store.CountLooks(ctx, l.CuttingID)
@@ -86,7 +86,7 @@ func (l NewLook) write(ctx context.Context, g *Entry) error {
 
 // asNoted keeps of a look what was noted: a traced root has its line and no length, a typed one what was
 // typed with how far that may be off. Lines that cannot be measured are refused.
-func (g *Entry) asNoted(seen plant.Look, of conclude.Lived) (plant.Look, error) {
+func (g *Entry) asNoted(seen plant.Look, of conclude.Lived, at time.Time) (plant.Look, error) {
 	paths := [][]plant.Point{}
 	roots := make([]plant.Root, len(seen.Roots))
 	for i, r := range seen.Roots {
@@ -104,7 +104,7 @@ func (g *Entry) asNoted(seen plant.Look, of conclude.Lived) (plant.Look, error) 
 	if len(paths) == 0 {
 		return seen, nil
 	}
-	_, err := rootphoto.Measure(of.Numbers, *seen.Scale, paths, rootphoto.Setting{})
+	_, err := conclude.MeasureSeen(of.Numbers, seen, paths, conclude.StoodAt(of.SetRows, at))
 	return seen, err
 }
 

@@ -17,6 +17,7 @@ import (
 	"clearjar/propagation/conclude"
 	"clearjar/propagation/outside"
 	"clearjar/propagation/photo"
+	"clearjar/propagation/sight"
 	"clearjar/store"
 )
 
@@ -52,6 +53,18 @@ type Picture struct {
 // Kind names the job.
 func (Picture) Kind() string { return "picture" }
 
+// Sight looks at a photo.
+type Sight struct {
+	Household uuid.UUID `json:"household"`
+	Sighting  uuid.UUID `json:"sighting"`
+}
+
+// Kind names the job.
+func (Sight) Kind() string { return "sight" }
+
+// sightQueue is the queue of photos that are looked at: one at a time in a process, for their memory.
+const sightQueue = "sight"
+
 // every is how often the clock is looked at.
 const every = time.Minute
 
@@ -68,10 +81,11 @@ func Start(ctx context.Context, s *store.Store, g *propagation.Garden) (*Client,
 	river.AddWorker(workers, &turn{garden: g})
 	river.AddWorker(workers, &recount{garden: g})
 	river.AddWorker(workers, &picture{garden: g})
+	river.AddWorker(workers, &looking{garden: g})
 	client, err := river.NewClient(riverpgxv5.New(s.Pool), &river.Config{
 		Schema:  store.JobSchema,
 		Workers: workers,
-		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: atOnce}},
+		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: atOnce}, sightQueue: {MaxWorkers: 1}},
 		PeriodicJobs: []*river.PeriodicJob{
 			river.NewPeriodicJob(river.PeriodicInterval(every), func() (river.JobArgs, *river.InsertOpts) {
 				return Clock{}, &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByPeriod: every}}
@@ -192,4 +206,40 @@ func (w *picture) Work(ctx context.Context, job *river.Job[Picture]) error {
 		return err
 	}
 	return photo.MakePictures(own, g, job.Args.Photo)
+}
+
+// LookAt lets a photo be looked at soon: once, whichever server is free. A question that was asked already is not asked
+// again.
+func LookAt(ctx context.Context, s *store.Store, household, sighting uuid.UUID) error {
+	client, err := river.NewClient(riverpgxv5.New(s.Pool), &river.Config{Schema: store.JobSchema})
+	if err != nil {
+		return err
+	}
+	_, err = client.Insert(store.As(ctx, uuid.Nil), Sight{household, sighting}, &river.InsertOpts{Queue: sightQueue, MaxAttempts: sightTries, UniqueOpts: river.UniqueOpts{ByArgs: true}})
+	return err
+}
+
+// sightTries is how often a look at a photo is tried.
+const sightTries = 3
+
+type looking struct {
+	river.WorkerDefaults[Sight]
+	garden *propagation.Garden
+}
+
+// Timeout is long enough for the largest photo on a slow machine.
+func (*looking) Timeout(*river.Job[Sight]) time.Duration { return 2 * time.Minute }
+
+func (w *looking) Work(ctx context.Context, job *river.Job[Sight]) error {
+	own := store.As(ctx, job.Args.Household)
+	g, err := w.garden.For(own)
+	if err != nil {
+		return err
+	}
+	err = sight.Look(own, g, job.Args.Sighting)
+	if err != nil && job.Attempt >= sightTries {
+		// The last try: the grower is told, and can measure by hand.
+		_ = sight.GiveUp(own, g, job.Args.Sighting)
+	}
+	return err
 }

@@ -41,7 +41,8 @@ insert into setting (id, cutting_id, vessel_id, set_on, set_nodes, made_at) valu
 
 -- name: SettingsOfCuttings :many
 -- In the order they hold: the last is where it was put last.
-select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, v.name as vessel_name, v.kind as vessel_kind, v.medium
+select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, v.name as vessel_name, v.kind as vessel_kind, v.medium,
+    v.width_mm, v.height_mm, v.wall_mm
 from setting s join vessel v on v.id = s.vessel_id
 where s.cutting_id = any(sqlc.arg(cutting_ids)::uuid[]) and s.withdrawn_at is null order by s.cutting_id, s.set_on, s.made_at, s.id;
 

@@ -340,6 +340,20 @@ type Setting struct {
 	MadeAt      time.Time
 }
 
+type Sighting struct {
+	ID        uuid.UUID
+	PhotoID   uuid.UUID
+	CuttingID uuid.UUID
+	Asked     []byte
+	State     string
+	Step      string
+	Result    []byte
+	Remark    string
+	Version   string
+	AskedAt   time.Time
+	DoneAt    *time.Time
+}
+
 type Stem struct {
 	ID          uuid.UUID
 	MotherID    uuid.UUID

@@ -501,7 +501,8 @@ func (q *Queries) Places(ctx context.Context) ([]Place, error) {
 }
 
 const settingsOfCuttings = `-- name: SettingsOfCuttings :many
-select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, v.name as vessel_name, v.kind as vessel_kind, v.medium
+select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, v.name as vessel_name, v.kind as vessel_kind, v.medium,
+    v.width_mm, v.height_mm, v.wall_mm
 from setting s join vessel v on v.id = s.vessel_id
 where s.cutting_id = any($1::uuid[]) and s.withdrawn_at is null order by s.cutting_id, s.set_on, s.made_at, s.id
 `
@@ -515,6 +516,9 @@ type SettingsOfCuttingsRow struct {
 	VesselName string
 	VesselKind string
 	Medium     string
+	WidthMm    float64
+	HeightMm   float64
+	WallMm     float64
 }
 
 // In the order they hold: the last is where it was put last.
@@ -536,6 +540,9 @@ func (q *Queries) SettingsOfCuttings(ctx context.Context, cuttingIds []uuid.UUID
 			&i.VesselName,
 			&i.VesselKind,
 			&i.Medium,
+			&i.WidthMm,
+			&i.HeightMm,
+			&i.WallMm,
 		); err != nil {
 			return nil, err
 		}

@@ -148,3 +148,22 @@ func (s Standing) Place(p plant.Point, depth, waterY float64) (Vec, bool) {
 	}
 	return at, ok
 }
+
+// Stood is a jar that stands before a camera whose place and directions are known in the frame of the jar.
+func Stood(c Camera, j Jar, from, right, up, ahead Vec) Standing {
+	inCamera := func(v Vec) Vec { return Vec{v.Dot(right), v.Dot(up), v.Dot(ahead)} }
+	d := math.Hypot(from.X, from.Z)
+	s := Standing{Camera: c, Jar: j, Distance: d, From: Vec{0, 0, -d}}
+	s.y = inCamera(Vec{0, 1, 0})
+	s.z = inCamera(Vec{-from.X / d, 0, -from.Z / d})
+	s.x = s.y.Cross(s.z)
+	return s
+}
+
+// Outline is where the outline of an upright cylinder of a radius about the y axis is seen from a place, at the height 0:
+// on its left, side -1, or on its right, side 1. A line of sight touches the cylinder there.
+func Outline(from Vec, radius, side float64) Vec {
+	d := math.Hypot(from.X, from.Z)
+	a := math.Atan2(from.X, from.Z) - side*math.Acos(math.Min(1, radius/d))
+	return Vec{radius * math.Sin(a), 0, radius * math.Cos(a)}
+}

@@ -1,12 +1,12 @@
 // Package trace follows a root through a picture from a tapped tip to where it springs from.
 //
-// In: for each pixel how likely it lies on a root, 0 to 1, a tip and a target, and points that must be passed; pixels,
-// centres at halves. Out: the path as a smooth polyline in pixels. Method: the cheapest path (Dijkstra 1959) over a cost
-// that is low on roots, with steps to 16 neighbours, then a Gaussian along it: a chain of pixels is longer than the root.
+// In: for each pixel how likely it lies on a root, 0 to 1, a tip and where it may end, and points that must be passed;
+// pixels, centres at halves. Out: the path as a smooth polyline in pixels. Method: the cheapest path (Dijkstra 1959) over
+// a cost that is low on roots, with steps to 16 neighbours, then a Gaussian along it: a chain of pixels is longer than the
+// root.
 package trace
 
 import (
-	"container/heap"
 	"errors"
 	"math"
 
@@ -28,7 +28,7 @@ var ErrNoWay = errors.New("there is no way between these points: they lie outsid
 
 type stepTo struct {
 	dx, dy int
-	length float64
+	length float32
 }
 
 // steps are those to the 16 neighbours: straight, diagonal, and as a knight goes.
@@ -38,7 +38,7 @@ var steps = func() (out []stepTo) {
 			straight := max(abs(dx), abs(dy)) == 1
 			knight := abs(dx)+abs(dy) == 3
 			if straight || knight {
-				out = append(out, stepTo{dx, dy, math.Hypot(float64(dx), float64(dy))})
+				out = append(out, stepTo{dx, dy, float32(math.Hypot(float64(dx), float64(dy)))})
 			}
 		}
 	}
@@ -52,50 +52,72 @@ func abs(v int) int {
 	return v
 }
 
-// reached is a pixel in the queue.
-type reached struct {
-	at   int
-	cost float64
+// Ground is a picture that paths are looked for in.
+type Ground struct {
+	w, h int
+	cost []float32
+	p    ridge.Plane
 }
 
-type queue []reached
+// On is the ground of the chances of a picture's pixels.
+func On(likely ridge.Plane) *Ground { return OnFloor(likely, floor) }
 
-func (q queue) Len() int           { return len(q) }
-func (q queue) Less(i, j int) bool { return q[i].cost < q[j].cost }
-func (q queue) Swap(i, j int)      { q[i], q[j] = q[j], q[i] }
-
-// Push and Pop are for the heap.
-func (q *queue) Push(x any) { *q = append(*q, x.(reached)) }
-
-// Pop takes the last.
-func (q *queue) Pop() any {
-	old := *q
-	last := old[len(old)-1]
-	*q = old[:len(old)-1]
-	return last
+// OnFloor is a ground on which a step costs 1 / (floor + p).
+func OnFloor(likely ridge.Plane, floor float32) *Ground {
+	g := &Ground{likely.W, likely.H, make([]float32, len(likely.Pix)), likely}
+	for i, p := range likely.Pix {
+		g.cost[i] = 1 / (floor + max(0, min(1, p)))
+	}
+	return g
 }
+
+// P is the chance at a place; 0 outside of the picture.
+func (g *Ground) P(at plant.Point) float32 {
+	k, ok := g.pixel(at)
+	if !ok {
+		return 0
+	}
+	return g.p.Pix[k]
+}
+
+// Size is the width and the height in pixels.
+func (g *Ground) Size() (w, h int) { return g.w, g.h }
 
 // Path is the cheapest path through points in their order: from the tip, by those that must be passed, to the target.
-// Each tap goes to the cheapest pixel near it, but the last: that is where it is. likely is how likely a pixel lies on a
-// root.
-func Path(likely ridge.Plane, through []plant.Point) ([]plant.Point, error) {
+// Each tap goes to the cheapest pixel near it, but the last: that is where it is.
+func (g *Ground) Path(through []plant.Point) ([]plant.Point, error) {
 	if len(through) < 2 {
 		return nil, errors.New("a path has a tip and a target")
 	}
+	last := through[len(through)-1]
+	k, ok := g.pixel(last)
+	if !ok {
+		return nil, ErrNoWay
+	}
+	return g.PathInto(through[:len(through)-1], func(at int) bool { return at == k })
+}
+
+// PathInto is the cheapest path from a tip, by points that must be passed, to the first pixel that ends it. Pixels are
+// counted row by row.
+func (g *Ground) PathInto(through []plant.Point, ends func(pixel int) bool) ([]plant.Point, error) {
+	if len(through) == 0 {
+		return nil, errors.New("a path has a tip")
+	}
 	at := make([]int, len(through))
 	for i, p := range through {
-		k, ok := pixel(likely, p)
-		if !ok {
+		if _, ok := g.pixel(p); !ok {
 			return nil, ErrNoWay
 		}
-		if i < len(through)-1 {
-			k = nearby(likely, p)
-		}
-		at[i] = k
+		at[i] = g.nearby(p)
 	}
 	out := []plant.Point{}
-	for i := range len(at) - 1 {
-		part, err := between(likely, at[i], at[i+1])
+	for i := range at {
+		end := ends
+		if i < len(at)-1 {
+			next := at[i+1]
+			end = func(k int) bool { return k == next }
+		}
+		part, err := g.between(at[i], end)
 		if err != nil {
 			return nil, err
 		}
@@ -107,79 +129,168 @@ func Path(likely ridge.Plane, through []plant.Point) ([]plant.Point, error) {
 	return out, nil
 }
 
-func pixel(p ridge.Plane, at plant.Point) (int, bool) {
+func (g *Ground) pixel(at plant.Point) (int, bool) {
 	x, y := int(math.Floor(at.X)), int(math.Floor(at.Y))
-	if !(at.X >= 0 && at.Y >= 0) || x >= p.W || y >= p.H {
+	if !(at.X >= 0 && at.Y >= 0) || x >= g.w || y >= g.h {
 		return 0, false
 	}
-	return y*p.W + x, true
+	return y*g.w + x, true
 }
 
-func costOf(p float64) float64 { return 1 / (floor + math.Max(0, math.Min(1, p))) }
-
 // nearby is the cheapest pixel near a tap; each pixel of the way makes it dearer.
-func nearby(p ridge.Plane, tap plant.Point) int {
+func (g *Ground) nearby(tap plant.Point) int {
 	best, least := 0, math.Inf(1)
-	for y := max(0, int(tap.Y-snap)); y <= min(p.H-1, int(tap.Y+snap)); y++ {
-		for x := max(0, int(tap.X-snap)); x <= min(p.W-1, int(tap.X+snap)); x++ {
+	for y := max(0, int(tap.Y-snap)); y <= min(g.h-1, int(tap.Y+snap)); y++ {
+		for x := max(0, int(tap.X-snap)); x <= min(g.w-1, int(tap.X+snap)); x++ {
 			away := math.Hypot(float64(x)+0.5-tap.X, float64(y)+0.5-tap.Y)
 			if away > snap {
 				continue
 			}
-			if c := costOf(p.At(x, y)) * (1 + awayCosts*away); c < least {
-				best, least = y*p.W+x, c
+			if c := float64(g.cost[y*g.w+x]) * (1 + awayCosts*away); c < least {
+				best, least = y*g.w+x, c
 			}
 		}
 	}
 	return best
 }
 
-// between is the cheapest path from one pixel to another.
-func between(p ridge.Plane, from, to int) ([]plant.Point, error) {
-	cost := make([]float64, len(p.Pix))
-	before := make([]int32, len(p.Pix))
-	for i := range cost {
-		cost[i], before[i] = math.Inf(1), -1
-	}
-	cost[from] = 0
-	open := &queue{{from, 0}}
-	for open.Len() > 0 {
-		now, _ := heap.Pop(open).(reached)
-		if now.cost > cost[now.at] {
-			continue
-		}
-		if now.at == to {
-			break
-		}
-		x, y := now.at%p.W, now.at/p.W
-		for _, s := range steps {
-			nx, ny := x+s.dx, y+s.dy
-			if nx < 0 || ny < 0 || nx >= p.W || ny >= p.H {
-				continue
-			}
-			next := ny*p.W + nx
-			c := now.cost + s.length*(costOf(p.Pix[now.at])+costOf(p.Pix[next]))/2
-			if c < cost[next] {
-				cost[next], before[next] = c, int32(now.at) //nolint:gosec // pictures have fewer pixels
-				heap.Push(open, reached{next, c})
-			}
-		}
-	}
-	if math.IsInf(cost[to], 1) {
+// Place is the middle of a pixel.
+func (g *Ground) Place(pixel int) plant.Point {
+	return plant.Point{X: float64(pixel%g.w) + 0.5, Y: float64(pixel/g.w) + 0.5}
+}
+
+// between is the cheapest path from one pixel to the first that ends it.
+func (g *Ground) between(from int, ends func(pixel int) bool) ([]plant.Point, error) {
+	spread := g.Spread([]int{from}, ends)
+	if spread.End < 0 {
 		return nil, ErrNoWay
 	}
-	back := []plant.Point{}
-	for at := to; at >= 0; at = int(before[at]) {
-		back = append(back, plant.Point{X: float64(at%p.W) + 0.5, Y: float64(at/p.W) + 0.5})
-		if at == from {
-			break
-		}
-	}
+	back := spread.Back(spread.End)
 	out := make([]plant.Point, len(back))
-	for i, q := range back {
-		out[len(back)-1-i] = q
+	for i, k := range back {
+		out[len(back)-1-i] = g.Place(int(k))
 	}
 	return out, nil
+}
+
+// Spread is how cheaply pixels are reached from some, and by which way.
+type Spread struct {
+	Cost []float32
+	// Before is the pixel each was reached from; -1 for those it began with and those that were not reached.
+	Before []int32
+	// Order are the pixels in the order they were reached for good.
+	Order []int32
+	// End is the first pixel that ended it, -1 when none did.
+	End int
+}
+
+// Back is the way from a pixel back to where it was begun, both with it.
+func (s Spread) Back(at int) []int32 {
+	out := []int32{}
+	for k := int32(at); k >= 0; k = s.Before[k] { //nolint:gosec // a pixel
+		out = append(out, k)
+	}
+	return out
+}
+
+// Spread reaches out from pixels until one ends it.
+func (g *Ground) Spread(from []int, ends func(pixel int) bool) Spread {
+	return g.spread(from, ends, float32(math.Inf(1)))
+}
+
+// SpreadUpTo reaches out from pixels to all that cost no more than so much.
+func (g *Ground) SpreadUpTo(from []int, most float32) Spread { return g.spread(from, nil, most) }
+
+func (g *Ground) spread(from []int, ends func(pixel int) bool, most float32) Spread {
+	s := Spread{make([]float32, len(g.cost)), make([]int32, len(g.cost)), nil, -1}
+	far := float32(math.Inf(1))
+	for i := range s.Cost {
+		s.Cost[i], s.Before[i] = far, -1
+	}
+	open := make(queue, 0, 4096)
+	for _, k := range from {
+		s.Cost[k] = 0
+		open.push(reached{int32(k), 0}) //nolint:gosec // a pixel
+	}
+	for len(open) > 0 {
+		now := open.pop()
+		at := int(now.at)
+		if now.cost > s.Cost[at] {
+			continue
+		}
+		if ends != nil && ends(at) {
+			s.End = at
+			break
+		}
+		if ends == nil {
+			s.Order = append(s.Order, now.at)
+		}
+		x, y := at%g.w, at/g.w
+		here := g.cost[at]
+		for _, step := range steps {
+			nx, ny := x+step.dx, y+step.dy
+			if uint(nx) >= uint(g.w) || uint(ny) >= uint(g.h) {
+				continue
+			}
+			next := ny*g.w + nx
+			if c := now.cost + step.length*(here+g.cost[next])/2; c < s.Cost[next] && c <= most {
+				s.Cost[next], s.Before[next] = c, now.at
+				open.push(reached{int32(next), c}) //nolint:gosec // a pixel
+			}
+		}
+	}
+	return s
+}
+
+// reached is a pixel in the queue.
+type reached struct {
+	at   int32
+	cost float32
+}
+
+// queue gives the cheapest first: a heap of four children a place, which is faster here than the library's of two.
+type queue []reached
+
+func (q *queue) push(r reached) {
+	h := append(*q, r)
+	i := len(h) - 1
+	for i > 0 {
+		up := (i - 1) / 4
+		if h[up].cost <= r.cost {
+			break
+		}
+		h[i], i = h[up], up
+	}
+	h[i] = r
+	*q = h
+}
+
+func (q *queue) pop() reached {
+	h := *q
+	top, last := h[0], h[len(h)-1]
+	h = h[:len(h)-1]
+	i := 0
+	for {
+		first := 4*i + 1
+		if first >= len(h) {
+			break
+		}
+		least := first
+		for c := first + 1; c < min(first+4, len(h)); c++ {
+			if h[c].cost < h[least].cost {
+				least = c
+			}
+		}
+		if h[least].cost >= last.cost {
+			break
+		}
+		h[i], i = h[least], least
+	}
+	if len(h) > 0 {
+		h[i] = last
+	}
+	*q = h
+	return top
 }
 
 // spacing is how far apart the points of a smoothed path lie, pixels.

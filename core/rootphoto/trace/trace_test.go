@@ -16,7 +16,7 @@ import (
 func drawn(w, h int, curve func(t float64) plant.Point, r *rand.Rand) ridge.Plane {
 	p := ridge.New(w, h)
 	for i := range p.Pix {
-		p.Pix[i] = 0.08 * r.Float64()
+		p.Pix[i] = 0.08 * r.Float32()
 	}
 	for i := range 4000 {
 		t := float64(i) / 3999
@@ -31,7 +31,7 @@ func drawn(w, h int, curve func(t float64) plant.Point, r *rand.Rand) ridge.Plan
 					continue
 				}
 				d := math.Hypot(float64(x)+0.5-c.X, float64(y)+0.5-c.Y)
-				p.Pix[y*w+x] = math.Max(p.Pix[y*w+x], 0.95*math.Exp(-d*d/3))
+				p.Pix[y*w+x] = max(p.Pix[y*w+x], float32(0.95*math.Exp(-d*d/3)))
 			}
 		}
 	}
@@ -62,11 +62,11 @@ func TestAPathIsAsLongAsItsRoot(t *testing.T) {
 			p := drawn(380, 340, curve, r)
 			tip, base := curve(1), curve(0)
 			tap := plant.Point{X: tip.X + 3*r.NormFloat64()/2, Y: tip.Y + 3*r.NormFloat64()/2}
-			path, err := Path(p, []plant.Point{tap, base})
+			path, err := On(p).Path([]plant.Point{tap, base})
 			require.NoError(t, err)
 			smooth := Smooth(path, 4)
 			require.InEpsilon(t, exact(curve), Length(smooth), 0.03, "%s %d: a tap beside the tip", name, seed)
-			whole, err := Path(p, []plant.Point{tip, base})
+			whole, err := On(p).Path([]plant.Point{tip, base})
 			require.NoError(t, err)
 			require.InEpsilon(t, exact(curve), Length(Smooth(whole, 4)), 0.012, "%s %d", name, seed)
 			require.Greater(t, Length(whole), Length(Smooth(whole, 4)), "stairs are longer")
@@ -83,12 +83,12 @@ func TestAPointThatMustBePassed(t *testing.T) {
 		return plant.Point{X: 160 - 120*math.Cos(math.Pi*t), Y: 150 - 110*math.Sin(math.Pi*t)}
 	}, r)
 	for i := range p.Pix {
-		p.Pix[i] = math.Max(p.Pix[i], long.Pix[i])
+		p.Pix[i] = max(p.Pix[i], long.Pix[i])
 	}
 	ends := []plant.Point{{X: 40, Y: 150}, {X: 280, Y: 150}}
-	direct, err := Path(p, ends)
+	direct, err := On(p).Path(ends)
 	require.NoError(t, err)
-	around, err := Path(p, []plant.Point{ends[0], {X: 160, Y: 41}, ends[1]})
+	around, err := On(p).Path([]plant.Point{ends[0], {X: 160, Y: 41}, ends[1]})
 	require.NoError(t, err)
 	require.InEpsilon(t, 240, Length(Smooth(direct, 4)), 0.03)
 	require.InEpsilon(t, exact(func(t float64) plant.Point {
@@ -99,10 +99,10 @@ func TestAPointThatMustBePassed(t *testing.T) {
 func TestPathsThatCannotBe(t *testing.T) {
 	p := ridge.New(20, 20)
 	for _, through := range [][]plant.Point{nil, {{X: 1, Y: 1}}, {{X: -1, Y: 1}, {X: 5, Y: 5}}, {{X: 1, Y: 1}, {X: 20, Y: 5}}, {{X: math.NaN(), Y: 1}, {X: 2, Y: 5}}} {
-		_, err := Path(p, through)
+		_, err := On(p).Path(through)
 		require.Error(t, err, fmt.Sprint(through))
 	}
-	same, err := Path(p, []plant.Point{{X: 5, Y: 5}, {X: 5, Y: 5}})
+	same, err := On(p).Path([]plant.Point{{X: 5, Y: 5}, {X: 5, Y: 5}})
 	require.NoError(t, err)
 	require.Less(t, Length(same), 20.0)
 	require.Empty(t, Smooth(nil, 3))
@@ -131,7 +131,7 @@ func BenchmarkPath(b *testing.B) {
 	p := drawn(1000, 900, func(t float64) plant.Point { return plant.Point{X: 60 + 850*t, Y: 450 + 300*math.Sin(5*t)} }, r)
 	ends := []plant.Point{{X: 910, Y: 450 + 300*math.Sin(5)}, {X: 60, Y: 450}}
 	for b.Loop() {
-		if _, err := Path(p, ends); err != nil {
+		if _, err := On(p).Path(ends); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -46,6 +46,8 @@ type Picture struct {
 	Orientation int
 	// Taken is zero when the file does not say.
 	Taken time.Time
+	// Focal35 is the focal length as on 35 mm film, 0 when the file does not say.
+	Focal35 float64
 }
 
 // head reads what a file says it is, and how many bytes it takes decoded. Refused: what is no picture, or too large.
@@ -125,6 +127,19 @@ func Take(ctx context.Context, data []byte, zone *time.Location, sizes []int) (P
 	return p, views, err
 }
 
+// Open decodes a file and turns it upright. done gives its memory back; it is to be called in any case.
+func Open(ctx context.Context, data []byte) (p Picture, up image.Image, done func(), err error) {
+	img, format, done, err := decode(ctx, data)
+	if err != nil {
+		return Picture{}, nil, done, err
+	}
+	p = Picture{MediaType: "image/" + format, Orientation: 1}
+	p.readEXIF(data, format, time.UTC)
+	up = turned(img, p.Orientation)
+	p.Width, p.Height = up.Bounds().Dx(), up.Bounds().Dy()
+	return p, up, done, nil
+}
+
 // Views makes upright JPEGs with no side longer than each of the sizes, in pixels; the file is decoded once.
 func Views(ctx context.Context, data []byte, orientation int, sizes []int) (map[int][]byte, error) {
 	img, _, done, err := decode(ctx, data)
@@ -170,13 +185,14 @@ func (p *Picture) readEXIF(data []byte, format string, zone *time.Location) {
 	if format == "png" {
 		kind = imagemeta.PNG
 	}
+	const focal = "FocalLengthIn35mmFilm"
 	dates := []string{"DateTimeOriginal", "CreateDate", "DateTimeDigitized", "ModifyDate", "DateTime"}
 	var tags imagemeta.Tags
 	_, err := imagemeta.Decode(imagemeta.Options{
 		R: bytes.NewReader(data), ImageFormat: kind, Sources: imagemeta.EXIF, Timeout: 2 * time.Second,
 		HandleTag: func(t imagemeta.TagInfo) error { tags.Add(t); return nil },
 		ShouldHandleTag: func(t imagemeta.TagInfo) bool {
-			for _, name := range append(dates, "Orientation") {
+			for _, name := range append(dates, "Orientation", focal) {
 				if t.Tag == name {
 					return true
 				}
@@ -192,6 +208,9 @@ func (p *Picture) readEXIF(data []byte, format string, zone *time.Location) {
 		if n := toInt(t.Value); n >= 1 && n <= 8 {
 			p.Orientation = n
 		}
+	}
+	if t, ok := exif[focal]; ok {
+		p.Focal35 = float64(toInt(t.Value))
 	}
 	for _, name := range dates {
 		if t, ok := exif[name]; ok {

@@ -1004,6 +1004,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sightings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask a photo what is to be seen in it
+         * @description The photo is looked at in the background; ask again for what came of it. Nothing of it is a fact until it is recorded with a look.
+         */
+        post: operations["askPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sightings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What came of a question to a photo so far
+         * @description State is waiting, working, done, failed or stopped; while it works, step says at what.
+         */
+        get: operations["sighting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sightings/{id}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Follow a root from a tap on its tip
+         * @description Needs the nodes marked in the question. Points to pass go in the order from the tip to the node.
+         */
+        post: operations["followRoot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sightings/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop looking at a photo
+         * @description What has ended stays as it ended.
+         */
+        post: operations["stopSighting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/solve": {
         parameters: {
             query?: never;
@@ -1248,6 +1328,14 @@ export interface components {
         Answer: {
             label: string;
             look: components["schemas"]["Look"];
+        };
+        Asking: {
+            cutting_id: string;
+            id: string;
+            left?: components["schemas"]["Stroke"];
+            nodes: components["schemas"]["NodeAt"][];
+            photo_id: string;
+            right?: components["schemas"]["Stroke"];
         };
         BadRow: {
             field: string;
@@ -1955,6 +2043,7 @@ export interface components {
             /** Format: double */
             rot_mm?: number;
             scale?: components["schemas"]["Scale"];
+            sight?: components["schemas"]["Sight"];
             /** @enum {string} */
             stem?: "firm" | "wrinkled" | "soft";
             /** @enum {string} */
@@ -2010,9 +2099,13 @@ export interface components {
             low_mm: number;
         };
         Measuring: {
+            cutting_id?: string;
+            /** Format: date-time */
+            looked_at?: string;
             paths: components["schemas"]["Point"][][];
             round_jar: boolean;
-            scale: components["schemas"]["Scale"];
+            scale?: components["schemas"]["Scale"];
+            sight?: components["schemas"]["Sight"];
         };
         MediumPart: {
             of: string;
@@ -2026,6 +2119,7 @@ export interface components {
             feel_open: components["schemas"]["Number"];
             fill: string;
             glance_every: components["schemas"]["Number"];
+            grains: boolean;
             hazards: string[];
             hidden: boolean;
             liquid: boolean;
@@ -2152,6 +2246,11 @@ export interface components {
             rooted?: boolean;
             /** @enum {string} */
             stripe?: "none" | "some" | "strong";
+        };
+        NodeAt: {
+            at: components["schemas"]["Point"];
+            /** Format: int64 */
+            node: number;
         };
         Number: {
             basis: components["schemas"]["Basis"];
@@ -2367,6 +2466,16 @@ export interface components {
             taken_from: "exif" | "upload";
             /** Format: int64 */
             width_px: number;
+        };
+        PhotoSeen: {
+            /** Format: double */
+            about: number;
+            roots: components["schemas"]["RootSeen"][];
+            says: string[];
+            sight?: components["schemas"]["Sight"];
+            tags: components["schemas"]["TagSeen"][];
+            /** @enum {string} */
+            water?: "clear" | "cloudy";
         };
         Piece: {
             /** Format: double */
@@ -2655,6 +2764,19 @@ export interface components {
             /** @enum {string} */
             with?: "ruler" | "eye";
         };
+        RootSeen: {
+            /** @enum {string} */
+            colour?: "white" | "cream" | "pink" | "tan" | "orange" | "brown" | "black";
+            /** Format: double */
+            confidence: number;
+            length: components["schemas"]["Measured"];
+            /** Format: int64 */
+            node: number;
+            /** Format: int64 */
+            order: number;
+            path: components["schemas"]["Point"][];
+            says: string[];
+        };
         Round: {
             /** Format: date-time */
             now: string;
@@ -2825,6 +2947,32 @@ export interface components {
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
         };
+        Sight: {
+            dragged?: boolean;
+            /** Format: double */
+            focal35?: number;
+            /** Format: int64 */
+            height_px: number;
+            left?: components["schemas"]["Stroke"];
+            nodes: components["schemas"]["NodeAt"][];
+            right?: components["schemas"]["Stroke"];
+            tag?: components["schemas"]["TagAt"];
+            /** Format: int64 */
+            width_px: number;
+        };
+        Sighting: {
+            /** Format: date-time */
+            asked_at: string;
+            cutting_id: string;
+            id: string;
+            photo_id: string;
+            remark: string;
+            seen?: components["schemas"]["PhotoSeen"];
+            /** @enum {string} */
+            state: "waiting" | "working" | "done" | "failed" | "stopped";
+            step: string;
+            version: string;
+        };
         SignRow: {
             dries: boolean;
             holds: boolean;
@@ -2952,6 +3100,24 @@ export interface components {
             n: number;
             temp: components["schemas"]["Extent"];
         };
+        Stroke: {
+            a: components["schemas"]["Point"];
+            b: components["schemas"]["Point"];
+        };
+        TagAt: {
+            corners: components["schemas"]["Point"][];
+            payload: string;
+            /** Format: double */
+            symbol_mm: number;
+        };
+        TagSeen: {
+            corners: components["schemas"]["Point"][];
+            mine: boolean;
+            payload: string;
+            /** Format: double */
+            symbol_mm: number;
+            whose?: string;
+        };
         Taken: {
             code: string;
             /** Format: int64 */
@@ -2976,6 +3142,12 @@ export interface components {
             standing: number;
             /** Format: int64 */
             taken: number;
+        };
+        Tap: {
+            /** Format: int64 */
+            node: number;
+            pass: components["schemas"]["Point"][];
+            tip: components["schemas"]["Point"];
         };
         Target: {
             /** Format: int64 */
@@ -6801,6 +6973,280 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    askPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asking"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sighting"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sighting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sighting"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    followRoot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tap"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RootSeen"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stopSighting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sighting"];
                 };
             };
             /** @description Not Found */

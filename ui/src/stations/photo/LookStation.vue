@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDebounceFn, useStorage } from '@vueuse/core'
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { api, photoUrl, take, type Schemas } from '@/api/client'
@@ -13,9 +13,24 @@ import LengthField from '@/kit/LengthField.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { len, said } from '@/kit/units'
 
-import { emptyLook, lookOf, reopened, rootKey, scaled, untyped, type LookDraft, type Lengths } from './lookDraft'
+import {
+  emptyLook,
+  lookOf,
+  reopened,
+  rootKey,
+  scaled,
+  twoPoints,
+  untyped,
+  type BoardMode,
+  type DraftRoot,
+  type LookDraft,
+  type Lengths,
+  type Pt,
+} from './lookDraft'
 import LookNotes from './LookNotes.vue'
 import RootRows from './RootRows.vue'
+import { useSighting, type RootSeen } from './sighting'
+import SightPanel from './SightPanel.vue'
 import TraceBoard from './TraceBoard.vue'
 
 const route = useRoute()
@@ -49,7 +64,34 @@ const lowest = computed(() => (page.value?.cutting.gone_nodes ?? 0) + 1)
 // A draft kept by an earlier version had a length for every row.
 for (const r of draft.value.roots) r.typed ??= r.typedMm !== null
 const chosen = ref<string>()
-const mode = ref<'scale' | 'trace'>('scale')
+const mode = ref<BoardMode>('nodes')
+const board = useTemplateRef('board')
+const points = computed(() => Array.from({ length: nodes.value - lowest.value + 1 }, (_, i) => i + lowest.value))
+const look = useSighting(id, draft, points)
+/** Two points by hand are the way without a tag. */
+const byHand = computed(() => mode.value === 'scale' || mode.value === 'trace')
+watch(look.nextNode, (next) => {
+  if (mode.value === 'nodes' && next === undefined) mode.value = 'roots'
+  else if (mode.value === 'roots' && next !== undefined) mode.value = 'nodes'
+})
+async function tapped(p: Pt) {
+  const key = await look.tap(
+    p,
+    draft.value.roots.find((r) => r.key === chosen.value),
+  )
+  if (key) chosen.value = key
+}
+function takeUp(p: RootSeen) {
+  chosen.value = look.accept(p)
+}
+function takeUpAll() {
+  board.value?.before()
+  look.acceptAll()
+}
+/** A root that was given to another node is followed to it. */
+async function giveTo(r: DraftRoot) {
+  if (!byHand.value && draft.value.sight) await look.giveTo(r, r.node)
+}
 
 /** A photo is laid down and sent; when nobody answers it waits, and can be traced meanwhile. */
 const sending = ref(false)
@@ -77,7 +119,7 @@ function choosePhoto(e: Event) {
   const take = (photo: Schemas['Photo']) => {
     sending.value = false
     draft.value.photo = photo
-    mode.value = 'scale'
+    mode.value = 'nodes'
   }
   const sent = postPhoto(file, {
     here: () => here,
@@ -117,11 +159,17 @@ const measure = useDebounceFn(
   async () => {
     const { a, b, distanceMm } = draft.value.scale
     const traced = draft.value.roots.filter((r) => r.path.length > 1 && !r.typed && !r.known)
-    if (!a || !b || distanceMm === null) return
+    if (!scaled(draft.value)) return
     const mine = ++asked
     try {
       const body = {
-        scale: { a, b, distance_mm: Number(distanceMm) },
+        ...(twoPoints(draft.value)
+          ? { scale: { a: a as Pt, b: b as Pt, distance_mm: Number(distanceMm) } }
+          : {
+              sight: draft.value.sight as Schemas['Sight'],
+              cutting_id: id,
+              looked_at: instantOf(draft.value.lookedOn) || draft.value.lookedOn,
+            }),
         paths: traced.map((r) => r.path),
         round_jar: Boolean(page.value?.vessel?.round && page.value.vessel.clear),
       }
@@ -140,7 +188,7 @@ const measure = useDebounceFn(
   { maxWait: 200 },
 )
 watch(
-  () => [draft.value.scale, draft.value.roots.map((r) => r.path), page.value?.vessel?.kind],
+  () => [draft.value.scale, draft.value.sight, draft.value.roots.map((r) => r.path), page.value?.vessel?.kind],
   () => void measure(),
   { deep: true, immediate: true },
 )
@@ -173,6 +221,10 @@ async function save() {
   saved.value = true
   draft.value = emptyLook(todayField())
   await router.push({ name: 'cutting', params: { id }, query: d.replaces ? {} : { looked: '1' } })
+}
+function measureItself() {
+  draft.value.scale = { distanceMm: null }
+  mode.value = look.nextNode.value === undefined ? 'roots' : 'nodes'
 }
 function startAnew() {
   draft.value = emptyLook(todayField())
@@ -220,34 +272,69 @@ function startAnew() {
             are measured once it has arrived.
           </p>
           <template v-if="draft.photo">
-            <TraceBoard v-model:mode="mode" v-model:chosen="chosen" :draft="draft" :src="src" :lengths="lengths" :nodes="nodes" />
+            <TraceBoard
+              ref="board"
+              v-model:mode="mode"
+              v-model:chosen="chosen"
+              v-model:act="look.act.value"
+              :draft="draft"
+              :src="src"
+              :lengths="lengths"
+              :nodes="nodes"
+              :proposals="look.proposals.value"
+              :tags="look.seen.value?.tags ?? []"
+              :next-node="look.nextNode.value"
+              :following="look.following.value"
+              :words="page.words"
+              @tap="tapped"
+              @accept="takeUp"
+            />
             <p v-if="draft.photo.remark" class="caution">{{ draft.photo.remark }}</p>
           </template>
         </section>
         <section class="stack" aria-label="What you see">
           <DateField v-model="draft.lookedOn" label="Looked on" :error-messages="record.error.value?.about('looked_at')" />
-          <div v-if="draft.photo" class="panel stack">
-            <h2>Scale</h2>
-            <p class="soft">
-              Click two points a known distance apart: two marks of a ruler, or the ends of the {{ len(50) }} bar on the tag.
-            </p>
+          <template v-if="draft.photo">
+            <SightPanel
+              v-if="!byHand"
+              :draft="draft"
+              :sighting="look.sighting.value"
+              :proposals="look.proposals.value.length"
+              :next-node="look.nextNode.value"
+              :working="look.working.value"
+              :problem="look.problem.value"
+              :words="page.words"
+              @accept-all="takeUpAll"
+              @stop="look.stop"
+              @again="look.ask"
+            />
+            <div v-else class="panel stack">
+              <h2>Scale by two points</h2>
+              <p class="soft">
+                Click two points a known distance apart: two marks of a ruler, or the ends of the {{ len(50) }} bar on the tag.
+              </p>
+              <div class="row">
+                <v-btn
+                  :variant="mode === 'scale' ? 'flat' : 'outlined'"
+                  :color="mode === 'scale' ? 'secondary' : undefined"
+                  @click="mode = 'scale'"
+                >
+                  {{ draft.scale.a && draft.scale.b ? 'Set the two points again' : 'Set the two points' }}
+                </v-btn>
+                <LengthField v-model="draft.scale.distanceMm" class="short" label="Between them" />
+              </div>
+            </div>
             <div class="row">
-              <v-btn
-                :variant="mode === 'scale' ? 'flat' : 'outlined'"
-                :color="mode === 'scale' ? 'secondary' : undefined"
-                @click="mode = 'scale'"
-              >
-                {{ draft.scale.a && draft.scale.b ? 'Set the two points again' : 'Set the two points' }}
-              </v-btn>
-              <LengthField v-model="draft.scale.distanceMm" class="short" label="Between them" />
+              <v-btn v-if="!byHand" size="small" variant="text" @click="mode = 'scale'">Measure by two points instead</v-btn>
+              <v-btn v-else size="small" variant="text" @click="measureItself">Let the photo measure itself</v-btn>
             </div>
             <RefusalNote :error="measureError" />
-          </div>
+          </template>
           <div class="panel stack">
             <div class="row">
               <h2>Roots</h2>
               <v-btn
-                v-if="draft.photo"
+                v-if="draft.photo && byHand"
                 size="small"
                 :variant="mode === 'trace' ? 'flat' : 'outlined'"
                 :color="mode === 'trace' ? 'secondary' : undefined"
@@ -263,6 +350,7 @@ function startAnew() {
               :lowest="lowest"
               :nodes="nodes"
               :scale-ready="Boolean(scaleReady)"
+              @given="giveTo"
             />
             <v-checkbox
               v-if="!draft.roots.length"

@@ -14,6 +14,7 @@ const { draft, lengths, lowest, nodes } = defineProps<{
   nodes: number
   scaleReady: boolean
 }>()
+const emit = defineEmits<{ given: [root: DraftRoot] }>()
 const chosen = defineModel<string | undefined>('chosen')
 const measured = (r: DraftRoot) => (r.typed ? undefined : (r.known ?? lengths.get(r.key)))
 /** What is being typed stays as it was typed until the field is left. */
@@ -40,7 +41,7 @@ const typedText = (r: DraftRoot) => (r.typedMm === null ? '' : String(Number(inU
       <span class="code">{{ i + 1 }}</span>
       <label
         >node
-        <select v-model.number="r.node">
+        <select v-model.number="r.node" @change="emit('given', r)">
           <option v-for="n in nodes - lowest + 1" :key="n" :value="n + lowest - 1">{{ n + lowest - 1 }}</option>
         </select></label
       >
@@ -81,6 +82,7 @@ const typedText = (r: DraftRoot) => (r.typedMm === null ? '' : String(Number(inU
         <small>({{ lenNumber(measured(r)?.low_mm ?? 0) }} to {{ lenNumber(measured(r)?.high_mm ?? 0) }})</small></output
       >
       <span v-else class="soft">{{ scaleReady ? 'measuring' : 'needs the scale' }}</span>
+      <small v-for="word in r.says ?? []" :key="word" class="says">{{ word }}</small>
       <button type="button" class="drop" :aria-label="`Delete root ${i + 1}`" @click="draft.roots.splice(i, 1)">delete</button>
     </li>
   </ul>
@@ -122,6 +124,11 @@ input {
 small {
   color: var(--ink2);
   font-weight: 400;
+}
+.says {
+  flex-basis: 100%;
+  order: 2;
+  color: var(--rescue);
 }
 .drop {
   margin-left: auto;

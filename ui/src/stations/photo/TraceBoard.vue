@@ -4,11 +4,25 @@ import { computed, ref, useTemplateRef } from 'vue'
 
 import { rootPaint } from '@/drawing/geometry'
 
-import { rootKey, type LookDraft, type Lengths, type Pt } from './lookDraft'
+import { rootKey, type BoardMode, type LookDraft, type Lengths, type Pt } from './lookDraft'
+import type { Act, RootSeen } from './sighting'
+import SightMarks from './SightMarks.vue'
 
 /** The photo with its scale and traces on it. Clicks set points; everything else is a word on a button. */
-const { draft, src, lengths } = defineProps<{ draft: LookDraft; src: string; lengths: Lengths; nodes: number }>()
-const mode = defineModel<'scale' | 'trace'>('mode', { required: true })
+const { draft, src, lengths, words, nextNode } = defineProps<{
+  draft: LookDraft
+  src: string
+  lengths: Lengths
+  nodes: number
+  proposals: RootSeen[]
+  tags: { corners: Pt[]; payload: string }[]
+  nextNode: number | undefined
+  following: boolean
+  words: { point: string }
+}>()
+const emit = defineEmits<{ tap: [at: Pt]; accept: [root: RootSeen] }>()
+const mode = defineModel<BoardMode>('mode', { required: true })
+const act = defineModel<Act>('act', { required: true })
 const chosen = defineModel<string | undefined>('chosen')
 
 const w = computed(() => draft.photo?.width_px ?? 1)
@@ -28,6 +42,34 @@ function showTraces() {
 
 /** What can be taken back, newest last. */
 const undo = ref<(() => void)[]>([])
+/** Remembers how roots, nodes and edges are, to be taken back to. */
+function before() {
+  const was = JSON.stringify({ roots: draft.roots, nodesAt: draft.nodesAt, edges: draft.edges, left: draft.left })
+  undo.value.push(() => {
+    const d = draft
+    for (const key of ['nodesAt', 'edges', 'left'] as const) Reflect.deleteProperty(d, key)
+    Object.assign(d, JSON.parse(was))
+  })
+}
+defineExpose({ before })
+const chosenRoot = computed(() => draft.roots.find((r) => r.key === chosen.value && r.path.length > 1 && !r.typed))
+const acts: { act: Act; label: string; say: string }[] = [
+  { act: 'tip', label: 'Move its tip', say: 'Tap where its tip is.' },
+  { act: 'pass', label: 'Pass here', say: 'Tap a spot the root runs through.' },
+  { act: 'cut', label: 'Cut off', say: 'Tap where it ends: what lies beyond is taken off.' },
+]
+function drop() {
+  before()
+  const i = draft.roots.findIndex((r) => r.key === chosen.value)
+  if (i >= 0) draft.roots.splice(i, 1)
+  chosen.value = undefined
+  act.value = ''
+}
+function accept(p: RootSeen) {
+  before()
+  emit('accept', p)
+}
+const measures = computed(() => mode.value === 'nodes' || mode.value === 'roots')
 
 const at = (e: MouseEvent): Pt => {
   const box = svg.value?.getBoundingClientRect()
@@ -39,6 +81,17 @@ const at = (e: MouseEvent): Pt => {
 
 function click(e: MouseEvent) {
   const p = at(e)
+  if (mode.value === 'nodes' && nextNode !== undefined) {
+    before()
+    draft.nodesAt = { ...draft.nodesAt, [nextNode]: p }
+    return
+  }
+  if (measures.value) {
+    if (!draft.sight) return
+    before()
+    emit('tap', p)
+    return
+  }
   if (mode.value === 'scale') {
     const before = { ...draft.scale }
     if (!draft.scale.a || draft.scale.b) Object.assign(draft.scale, { a: p, b: undefined })
@@ -73,6 +126,12 @@ function click(e: MouseEvent) {
     } else if (r) tracing.value = key
   })
 }
+/** A tap on a line that is there chooses it, unless a tap means something else. */
+function choose(e: MouseEvent, key: string) {
+  if (!measures.value || act.value) return
+  e.stopPropagation()
+  chosen.value = chosen.value === key ? undefined : key
+}
 function finish() {
   const i = draft.roots.findIndex((r) => r.key === tracing.value)
   if (i >= 0 && (draft.roots[i]?.path.length ?? 0) < 2) draft.roots.splice(i, 1)
@@ -96,7 +155,20 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
   <div class="stack">
     <div class="row bar">
       <v-btn size="small" variant="outlined" :disabled="!undo.length" @click="takeBack">Take back</v-btn>
-      <v-btn size="small" color="primary" :disabled="!tracing" @click="finish">Finish this root</v-btn>
+      <v-btn v-if="!measures" size="small" color="primary" :disabled="!tracing" @click="finish">Finish this root</v-btn>
+      <template v-if="measures && chosenRoot && draft.sight">
+        <v-btn
+          v-for="a in acts"
+          :key="a.act"
+          size="small"
+          :variant="act === a.act ? 'flat' : 'outlined'"
+          :color="act === a.act ? 'secondary' : undefined"
+          :aria-pressed="act === a.act"
+          @click="act = act === a.act ? '' : a.act"
+          >{{ a.label }}</v-btn
+        >
+        <v-btn size="small" variant="outlined" @click="drop">Delete it</v-btn>
+      </template>
       <span class="push row">
         <v-btn size="small" variant="outlined" aria-label="Smaller" :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.5)"
           >&minus;</v-btn
@@ -107,7 +179,14 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
       </span>
     </div>
     <p class="soft say" role="status">
-      <template v-if="mode === 'scale'">{{
+      <template v-if="measures && nextNode !== undefined">Tap {{ words.point }} {{ nextNode }}.</template>
+      <template v-else-if="measures && following">Following the root &hellip;</template>
+      <template v-else-if="measures && act">{{ acts.find((a) => a.act === act)?.say }}</template>
+      <template v-else-if="measures && draft.sight"
+        >Tap the tip of a root: its line runs to its {{ words.point }}. Tap a dashed line to take it up.</template
+      >
+      <template v-else-if="measures">Looking at the photo.</template>
+      <template v-else-if="mode === 'scale'">{{
         draft.scale.a && !draft.scale.b ? 'Now the second point.' : 'Click the first of two points a known distance apart.'
       }}</template>
       <template v-else-if="tracing">Click along the root to its tip, then finish it.</template>
@@ -124,6 +203,7 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
             stroke-linejoin="round"
             stroke-linecap="round"
             :opacity="chosen && chosen !== r.key ? 0.65 : 1"
+            @click="choose($event, r.key)"
           >
             <path :d="line(r.path)" :stroke="chosen === r.key ? '#a8481f' : '#1f2f29'" :stroke-width="5 * unit" />
             <path :d="line(r.path)" :stroke="paint(r.colour).fill" :stroke-width="2.4 * unit" />
@@ -141,6 +221,16 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
               {{ Math.round((r.known ?? lengths.get(r.key))?.length_mm ?? 0) }} mm
             </text>
           </g>
+          <SightMarks
+            v-if="measures"
+            :draft="draft"
+            :proposals="proposals"
+            :tags="tags"
+            :unit="unit"
+            :at="at"
+            @accept="accept"
+            @before="before"
+          />
           <g v-if="draft.scale.a" stroke="#a8481f" :stroke-width="2.4 * unit" fill="none">
             <path v-if="draft.scale.b" :d="line([draft.scale.a, draft.scale.b])" />
             <circle

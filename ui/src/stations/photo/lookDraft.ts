@@ -5,6 +5,9 @@ export interface Pt {
   y: number
 }
 
+/** What taps on the photo do: mark nodes, tap roots, set the two points of a scale, or draw a line by hand. */
+export type BoardMode = 'nodes' | 'roots' | 'scale' | 'trace'
+
 /** A root in the making: traced on the photo, or with a typed length. */
 export interface DraftRoot {
   key: string
@@ -17,6 +20,10 @@ export interface DraftRoot {
   typedMm: number | null
   /** What it was typed from; a ruler, unless said otherwise. */
   with?: 'ruler' | 'eye'
+  /** The tap it was followed from, and the points it must pass. */
+  tap?: { tip: Pt; pass: Pt[] }
+  /** What is to be checked about it. */
+  says?: string[]
   /** A length that was kept earlier and is not to be measured anew. */
   known?: { length_mm: number; low_mm: number; high_mm: number; how: Root['how'] }
 }
@@ -26,6 +33,14 @@ export interface LookDraft {
   photo?: Schemas['Photo']
   lookedOn: string
   scale: { a?: Pt; b?: Pt; distanceMm: number | null }
+  /** Where the nodes are on the photo. */
+  nodesAt?: Record<number, Pt>
+  /** The edges of the vessel, where they were dragged. */
+  edges?: { left: Schemas['Stroke']; right: Schemas['Stroke'] }
+  /** What lengths rest on where the photo measures itself. */
+  sight?: Schemas['Sight']
+  /** Tips of proposals that are no roots. */
+  left?: Pt[]
   counted: boolean
   roots: DraftRoot[]
   buds: Record<number, string>
@@ -62,6 +77,13 @@ export function reopened(look: Schemas['LookView'], lookedOn: string): LookDraft
     replaces: look.id,
     ...(look.photo ? { photo: look.photo } : {}),
     scale: s.scale ? { a: s.scale.a, b: s.scale.b, distanceMm: s.scale.distance_mm } : { distanceMm: null },
+    ...(s.sight
+      ? {
+          sight: s.sight,
+          nodesAt: Object.fromEntries(s.sight.nodes.map((n) => [n.node, n.at])),
+          ...(s.sight.dragged && s.sight.left && s.sight.right ? { edges: { left: s.sight.left, right: s.sight.right } } : {}),
+        }
+      : {}),
     counted: s.roots_counted,
     roots: s.roots.map((r) => ({
       key: rootKey(),
@@ -88,9 +110,12 @@ export function reopened(look: Schemas['LookView'], lookedOn: string): LookDraft
 
 export type Lengths = Map<string, { length_mm: number; low_mm: number; high_mm: number }>
 
-/** The photo has a scale, so that its lines can be measured. */
-export const scaled = ({ scale: { a, b, distanceMm } }: LookDraft): boolean =>
+/** Two points a known distance apart are set on the photo. */
+export const twoPoints = ({ scale: { a, b, distanceMm } }: LookDraft): boolean =>
   Boolean(a && b && distanceMm !== null && Number(distanceMm) > 0)
+
+/** The photo has a scale, so that its lines can be measured: two points that were set, or what it gives itself. */
+export const scaled = (d: LookDraft): boolean => twoPoints(d) || Boolean(d.sight)
 
 /** Rows whose length was to be typed and was not. */
 export const untyped = (d: LookDraft): number => d.roots.filter((r) => r.typed && (r.typedMm === null || !(r.typedMm > 0))).length
@@ -117,6 +142,7 @@ export function lookOf(d: LookDraft, nodes: number): Look {
     buds: Object.entries(d.buds).map(([node, bud]) => ({ node: Number(node), bud: bud as 'dormant' })),
     note: d.note,
     ...(a && b && distanceMm ? { scale: { a, b, distance_mm: distanceMm } } : {}),
+    ...(d.sight && !twoPoints(d) ? { sight: d.sight } : {}),
     ...(d.stem ? { stem: d.stem } : {}),
     ...(d.rotMm ? { rot_mm: d.rotMm } : {}),
     ...(d.root_feel ? { root_feel: d.root_feel } : {}),

@@ -1,0 +1,95 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Schemas } from '@/api/client'
+import RefusalNote from '@/kit/RefusalNote.vue'
+import { len } from '@/kit/units'
+
+import type { LookDraft } from './lookDraft'
+
+/** What the photo gives: whose tag, what scale, which roots; and the next thing to do. */
+const { draft, sighting, proposals, nextNode, working, words } = defineProps<{
+  draft: LookDraft
+  sighting: Schemas['Sighting'] | undefined
+  proposals: number
+  nextNode: number | undefined
+  working: boolean
+  problem: Error | undefined
+  /** How a piece of its kind is spoken of. */
+  words: Schemas['KindRow']
+}>()
+defineEmits<{ acceptAll: []; stop: []; again: []; nodes: [] }>()
+
+const seen = computed(() => sighting?.seen)
+const tag = computed(() => {
+  const tags = seen.value?.tags ?? []
+  if (!tags.length) return ''
+  return tags
+    .map((t) => {
+      const short = t.payload.replace(/^CJ1:/, '')
+      if (t.mine) return `Tag ${short}: this is it.`
+      return t.whose
+        ? `Tag ${short} is ${t.whose}, not this one: check whose photo this is.`
+        : `Tag ${short} is read; whose it is is not known here.`
+    })
+    .join(' ')
+})
+const scale = computed(() => {
+  const s = draft.sight
+  if (!s) return ''
+  const from = s.tag ? `the tag, ${len(s.tag.symbol_mm, 1)} wide` : 'the edges of the vessel'
+  return `Scale from ${from}${s.left ? (s.dragged ? '; its edges as you set them' : '; the edges of the vessel were found, drag them where they are off') : ''}.`
+})
+const step = computed(() => (working ? `${sighting?.step || 'waiting for its turn'} …` : ''))
+</script>
+
+<template>
+  <div class="panel stack" data-testid="sight">
+    <div class="row">
+      <h2>The photo measures itself</h2>
+      <v-btn v-if="working" size="small" variant="outlined" class="push" @click="$emit('stop')">Stop</v-btn>
+    </div>
+    <p v-if="working" role="status" class="row">
+      <v-progress-circular indeterminate size="20" width="3" color="primary" /><span>{{ step }}</span>
+    </p>
+    <p v-if="sighting?.state === 'stopped'" class="soft">
+      Stopped. <button type="button" class="link" @click="$emit('again')">Look again</button>
+    </p>
+    <p v-if="sighting?.remark" class="caution">{{ sighting.remark }}</p>
+    <template v-if="seen">
+      <p v-if="tag">{{ tag }}</p>
+      <p v-if="nextNode !== undefined" class="ask">
+        Tap {{ words.point }} {{ nextNode }} on the photo{{ nextNode === 1 ? ', the lowest one' : '' }}. Marked once, the roots
+        are found from it.
+      </p>
+      <p v-if="scale">{{ scale }}</p>
+      <p v-for="s in seen.says" :key="s" class="caution">{{ s }}</p>
+      <div v-if="proposals" class="row">
+        <v-btn color="primary" @click="$emit('acceptAll')">Take up all {{ proposals }}</v-btn>
+        <span class="soft">or tap those that are right. Dashed lines are proposals: nothing is recorded of them.</span>
+      </div>
+      <p v-else-if="draft.sight && !draft.roots.length" class="soft">
+        No roots were found alone. Tap the tip of a root on the photo: its line runs to its {{ words.point }}.
+      </p>
+      <p v-if="draft.sight && seen.about >= 0.5" class="soft">
+        About {{ Math.round(seen.about) }} roots on the {{ words.body }} in all, those that are hidden with them.
+      </p>
+      <p v-if="seen.water" class="soft">The water looks {{ seen.water }}.</p>
+    </template>
+    <RefusalNote :error="problem" />
+  </div>
+</template>
+
+<style scoped>
+p {
+  margin: 0;
+}
+.ask {
+  font-weight: 650;
+  color: var(--terra);
+}
+.link {
+  text-decoration: underline;
+  min-height: 32px;
+}
+</style>
