@@ -137,6 +137,7 @@ test('a traced root is taken back, deleted, and given to another node', async ({
   await page.goto(`/cuttings/${c.id}/look`)
   await page.getByTestId('photo-file').setInputFiles(new URL('../demo/photos/demo_aroid_day15.jpg', import.meta.url).pathname)
   await expect(page.getByTestId('board')).toBeVisible()
+  await page.getByRole('button', { name: 'Measure by two points instead' }).click()
   await page.getByRole('button', { name: 'Trace on the photo' }).click()
   await clickPhoto(page, [380, 900])
   await clickPhoto(page, [420, 960])

@@ -129,6 +129,7 @@ test('one stem, from the mother to the pot', async ({ page }) => {
   await page.getByTestId('photo-file').setInputFiles(photo)
   await expect(page.getByTestId('board')).toBeVisible()
   await typeDay(page, 'Looked on', daysAgo(6))
+  await page.getByRole('button', { name: 'Measure by two points instead' }).click()
   const [a, b] = truth.reference.scale_bar_ends_px
   await clickPhoto(page, a)
   await clickPhoto(page, b)

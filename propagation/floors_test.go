@@ -28,14 +28,16 @@ var floors = map[string][]string{
 	"show":           {".", "conclude", "photo", "bench", "outside", "paper/tagsheet"},
 	"paper":          {".", "conclude", "paper/tagsheet"},
 	"files/exchange": {},
-	"files":          {".", "bench", "door", "show", "outside", "files/exchange"},
-	"work":           {".", "conclude", "photo", "outside"},
+	"files":          {".", "conclude", "bench", "door", "show", "outside", "files/exchange"},
+	"sight":          {".", "conclude", "photo", "photo/intake"},
+	"work":           {".", "conclude", "photo", "outside", "sight"},
 }
 
 // writes are the queries that write, by the room that may call them: facts are written in the door, nowhere else.
 var writes = map[string][]string{
 	"conclude": {"KeepConclusions", "IssueForecasts", "KeepMeasured"},
 	"outside":  {"AddOutsideKey", "EndOutsideKey", "AddReadings", "LockSensor", "TakeOldReadings", "PutHours"},
+	"sight":    {"AskSighting", "StepSighting", "EndSighting", "StopSighting", "OldSightings"},
 	"photo":    {"AddPhoto", "KeepPhotoView", "NamePhoto"},
 }
 

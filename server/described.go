@@ -94,6 +94,8 @@ var described = map[string]struct{ tag, says string }{
 	"sighting":           {photosTag, "State is waiting, working, done, failed or stopped; while it works, step says at what."},
 	"stopSighting":       {photosTag, "What has ended stays as it ended."},
 	"followRoot":         {photosTag, "Needs the nodes marked in the question. Points to pass go in the order from the tip to the node."},
+	"rootsOfLook":        {photosTag, "RSML holds the lines in pixels of the upright photo and lengths in mm; roots without a line are in the CSV only."},
+	"readRoots":          {photosTag, "Nothing is kept: the roots go into a look as it is made. Lengths in the file are not taken."},
 	"handbook":           {bookTag, "What differs between groups, kinds, schools, media and vessels is a column of their tables. Every number has its basis."},
 	"household":          {bookTag, "The zone that decides the day, and the half of the earth that decides the season."},
 	"plannerNumbers":     {bookTag, "As they are in use: the starting value, what the grower decided, and what their records say."},

@@ -1,12 +1,16 @@
 package server
 
 import (
+	"bytes"
 	"context"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"clearjar/core/plant"
+	"clearjar/core/rootphoto/rsml"
 	"clearjar/propagation"
+	"clearjar/propagation/files"
 	"clearjar/propagation/sight"
 	"clearjar/propagation/work"
 	"clearjar/store"
@@ -39,4 +43,38 @@ func sightRoutes(api huma.API, g *propagation.Garden) {
 		func(ctx context.Context, g *propagation.Garden, in *onID[sight.Tap]) (sight.RootSeen, error) {
 			return sight.Follow(ctx, g, in.parse(), in.Body)
 		})
+	download(api, g, "rootsOfLook", "/api/looks/{id}/roots", "The roots of a look, with their lines as RSML or as CSV",
+		func(ctx context.Context, g *propagation.Garden, in *struct {
+			byID
+			Format string `query:"format" enum:"rsml,csv" default:"rsml"`
+		},
+		) (file, error) {
+			if in.Format == "csv" {
+				data, err := files.RootsCSV(ctx, g, in.parse())
+				return file{"text/csv; charset=utf-8", "roots.csv", data}, err
+			}
+			data, err := files.RootsRSML(ctx, g, in.parse())
+			return file{"application/rsml+xml", "roots.rsml", data}, err
+		})
+	huma.Register(api, huma.Operation{
+		OperationID: "readRoots", Method: http.MethodPost, Path: "/api/rsml", Summary: "Read the roots of an RSML file",
+		MaxBodyBytes: mostRSML, Errors: []int{http.StatusRequestEntityTooLarge, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
+	}, func(ctx context.Context, in *struct {
+		RawBody []byte `contentType:"application/octet-stream"`
+	},
+	) (*body[rootsRead], error) {
+		roots, err := rsml.Read(bytes.NewReader(in.RawBody))
+		if err != nil {
+			return nil, answer(ctx, err)
+		}
+		return &body[rootsRead]{rootsRead{roots}}, nil
+	})
+}
+
+// mostRSML bounds a file of roots, bytes.
+const mostRSML = 8<<20 + 1<<10
+
+// rootsRead are roots as they were read: lines, nodes and colours; their lengths are worked out from the lines.
+type rootsRead struct {
+	Roots []plant.Root `json:"roots"`
 }

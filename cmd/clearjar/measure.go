@@ -70,7 +70,7 @@ diameters for jars and cups.`,
 	fl.StringVar(&f.vessel, "vessel", "", "what the cutting stands in: jar:83x120x2.5, cup:86x66x100x0.9, box:120x70x105x1.2, board")
 	fl.Float64Var(&f.water, "water", 0, "height of the water, mm")
 	fl.StringVar(&f.nodes, "nodes", "", "where the nodes are: x,y;x,y from the base up")
-	fl.StringVar(&f.colour, "colour", string(plant.White), "the colour healthy roots of the plant have")
+	fl.StringVar(&f.colour, "colour", string(plant.White), "the colours healthy roots of the plant have, with commas between; the first is the one looked for")
 	fl.StringVar(&f.tips, "tips", "", "taps on the tips of roots: x,y;x,y")
 	fl.StringVar(&f.rotated, "rotated", "", "a second photo, the vessel turned a quarter to the right")
 	fl.StringVar(&f.ruler, "ruler", "", "two points a distance in mm apart: x,y;x,y;MM")
@@ -153,8 +153,10 @@ func (f measureFlags) asked(p intake.Picture) (a measure.Asked, err error) {
 	if a.Nodes, err = placesOf("nodes", f.nodes); err != nil {
 		return a, err
 	}
-	a.Colour, a.Focal35, a.TagMM, a.Of = plant.RootColour(f.colour), p.Focal35, f.tagMM, f.tagOf
-	a.Healthy = []plant.RootColour{a.Colour}
+	a.Focal35, a.TagMM, a.Of = p.Focal35, f.tagMM, f.tagOf
+	for _, c := range strings.Split(f.colour, ",") {
+		a.Healthy = append(a.Healthy, plant.RootColour(strings.TrimSpace(c)))
+	}
 	if f.focal != "" {
 		if a.Focal35, err = strconv.ParseFloat(f.focal, 64); err != nil {
 			return a, fmt.Errorf("--focal: %q is no number of mm", f.focal)
@@ -179,6 +181,7 @@ func (f measureFlags) asked(p intake.Picture) (a measure.Asked, err error) {
 		}
 		a.Left, a.Right = &optics.Edge{A: e[0], B: e[1]}, &optics.Edge{A: e[2], B: e[3]}
 	}
+	a.Colour = a.Healthy[0]
 	return a, nil
 }
 
@@ -357,6 +360,11 @@ func trainMeasuring(cmd *cobra.Command, f measureFlags) error {
 	if err != nil {
 		return err
 	}
+	// The table is of the first folder: the photos one measures oneself by.
+	mine, err := casesOf(cmd.Context(), f.train[:1])
+	if err != nil {
+		return err
+	}
 	whole, judgedBy, err := exam.LearnFrom(cases, folds, progressTo(cmd))
 	if err != nil {
 		return err
@@ -367,9 +375,15 @@ func trainMeasuring(cmd *cobra.Command, f measureFlags) error {
 	photos := []exam.Photo{}
 	for i, c := range cases {
 		photos = append(photos, c.Look(judgedBy(i), i))
+		photos[i].Forget()
 	}
-	fmt.Fprintln(cmd.OutOrStdout(), "Each photo measured by tables learned without it and its series:")
-	return sayTable(cmd.OutOrStdout(), exam.Table(photos))
+	out := cmd.OutOrStdout()
+	fmt.Fprintf(out, "The %d photos of %s, each measured by tables learned without it and its series:\n", len(mine), filepath.Base(f.train[0]))
+	if err := sayTable(out, exam.Table(photos[:len(mine)])); err != nil {
+		return err
+	}
+	fmt.Fprintf(out, "\nAll %d photos, in the same way:\n", len(photos))
+	return sayTable(out, exam.Table(photos))
 }
 
 // writeTables writes what was learned into the folders of the packages that ship it.
@@ -458,6 +472,7 @@ func judgeMeasuring(cmd *cobra.Command, f measureFlags) error {
 	photos := []exam.Photo{}
 	for i, c := range cases {
 		photos = append(photos, c.Look(by(i), i))
+		photos[i].Forget()
 	}
 	rows := exam.Table(photos)
 	if f.json {

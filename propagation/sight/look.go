@@ -63,7 +63,7 @@ func Look(ctx context.Context, g *propagation.Garden, id uuid.UUID) error {
 	case err != nil:
 		return err
 	}
-	seen := &PhotoSeen{Tags: tags, Roots: []RootSeen{}, Says: []string{}}
+	seen := &PhotoSeen{Colour: o.seen.Asked.Colour, Tags: tags, Roots: []RootSeen{}, Says: []string{}}
 	for _, p := range o.seen.Problems {
 		if len(o.asked.Nodes) > 0 {
 			seen.Says = append(seen.Says, sentence(p.Error()))
@@ -180,9 +180,7 @@ func see(img image.Image, p intake.Picture, found []tag.Found, tags []TagSeen, l
 		Vessel: stood.Vessel(), Behind: BehindOf(stood.Medium, stood.Kind), Healthy: life.Group.RootColours,
 		Focal35: p.Focal35, TagMM: mm,
 	}
-	if len(life.Group.RootColours) > 0 {
-		asked.Colour = life.Group.RootColours[0]
-	}
+	asked.Colour = colourOf(life, a)
 	// The tag of this cutting or its vessel, else the one the photo has.
 	for i, t := range tags {
 		if t.Mine {
@@ -201,6 +199,33 @@ func see(img image.Image, p intake.Picture, found []tag.Found, tags []TagSeen, l
 	}
 	asked.Left, asked.Right = edge(a.Left), edge(a.Right)
 	return tables.Look(img, found, asked), nil
+}
+
+// colourOf is the colour of roots that is looked for: that which was said, else that of most roots of the newest look, else
+// the first that the group has.
+func colourOf(life conclude.Lived, a Asking) plant.RootColour {
+	if a.Colour != "" {
+		return a.Colour
+	}
+	for _, l := range slices.Backward(life.LookRows) {
+		count := map[plant.RootColour]int{}
+		var most plant.RootColour
+		for _, r := range l.Seen.Roots {
+			if r.Colour == "" {
+				continue
+			}
+			if count[r.Colour]++; count[r.Colour] > count[most] {
+				most = r.Colour
+			}
+		}
+		if most != "" {
+			return most
+		}
+	}
+	if len(life.Group.RootColours) > 0 {
+		return life.Group.RootColours[0]
+	}
+	return plant.White
 }
 
 // BehindOf is what roots in a medium are seen against; a piece that stands in nothing lies on a board.

@@ -27,6 +27,8 @@ type Asking struct {
 	CuttingID uuid.UUID `json:"cutting_id"`
 	// Nodes are where the nodes are, as far as they were marked; without any only the tags are read.
 	Nodes []plant.NodeAt `json:"nodes" maxItems:"60"`
+	// Colour is that of most of its roots; when nothing is said that of the last look, else the first that the group has.
+	Colour plant.RootColour `json:"colour,omitempty" enum:"white,cream,pink,tan,orange,brown,black"`
 	// Left and Right are the edges of the vessel where they were dragged.
 	Left  *plant.Stroke `json:"left,omitempty"`
 	Right *plant.Stroke `json:"right,omitempty"`
@@ -51,6 +53,8 @@ type PhotoSeen struct {
 	Tags  []TagSeen    `json:"tags"`
 	// Roots are proposals.
 	Roots []RootSeen `json:"roots"`
+	// Colour is the colour of roots that was looked for.
+	Colour plant.RootColour `json:"colour" enum:"white,cream,pink,tan,orange,brown,black"`
 	// About is about how many roots of the stem there are, those that are hidden with them.
 	About float64 `json:"about"`
 	Water string  `json:"water,omitempty" enum:"clear,cloudy"`
@@ -158,6 +162,15 @@ func Stop(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Sighting, e
 		return Sighting{}, err
 	}
 	return Of(ctx, g, id)
+}
+
+// keptFor is how long what was seen is kept: it can be seen again.
+const keptFor = 30 * 24 * time.Hour
+
+// Clear throws away what was seen long ago.
+func Clear(ctx context.Context, g *propagation.Garden) error {
+	_, err := g.Store.OldSightings(ctx, g.Now().Add(-keptFor))
+	return err
 }
 
 // GiveUp says that a photo could not be looked at.

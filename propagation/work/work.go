@@ -181,6 +181,9 @@ func (w *turn) Work(ctx context.Context, job *river.Job[Turn]) error {
 	if err := outside.Gather(own, g); err != nil {
 		return err
 	}
+	if err := sight.Clear(own, g); err != nil {
+		return err
+	}
 	missing, err := photo.WithoutPictures(own, g)
 	if err != nil {
 		return err

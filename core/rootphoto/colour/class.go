@@ -104,8 +104,17 @@ func LearnClasses(seen []Seen, class []string) (Classes, error) {
 	return c, nil
 }
 
-// Of is the class a root's colour is nearest to, and how sure that is: the chance of it among all classes.
-func (c Classes) Of(s Seen) (name string, chance float64) {
+// How much farther a class seems that sound roots of the plant do not have: most roots are sound; and how much farther the
+// class that rot has.
+const (
+	foreign = 8.0
+	rotten  = 2.0
+)
+
+// Of is the class a root's colour is nearest to, and how sure that is: the chance of it among all classes. Expected are those
+// that sound roots of the plant have, and rot the one they turn to; others must be seen more clearly. With none expected all
+// are alike.
+func (c Classes) Of(s Seen, expected []string, rot string) (name string, chance float64) {
 	least, sum := math.Inf(1), 0.0
 	far := make([]float64, len(c.Names))
 	for k, m := range c.Means {
@@ -113,6 +122,13 @@ func (c Classes) Of(s Seen) (name string, chance float64) {
 			for j := range s {
 				far[k] += (s[i] - m[i]) * c.Round[i][j] * (s[j] - m[j])
 			}
+		}
+		switch {
+		case len(expected) == 0 || slices.Contains(expected, c.Names[k]):
+		case c.Names[k] == rot:
+			far[k] += rotten
+		default:
+			far[k] += foreign
 		}
 		if far[k] < least {
 			least, name = far[k], c.Names[k]

@@ -33,13 +33,16 @@ type Followed struct {
 	TrueError *float64 `json:"true_error"`
 	// AllowedError is how far its length with the usual allowance is off the true one; of the longest root of a jar.
 	AllowedError *float64 `json:"allowed_error"`
-	// Held tells whether the interval of one tap holds the true length.
-	Held   *bool `json:"interval_holds"`
-	kind   measure.Allowance
-	ratio  float64
-	colour colour.Seen
-	class  plant.RootColour
-	as     plant.RootColour
+	// Held tells whether the interval of the mended line holds the true length, TapHeld whether that of one tap does.
+	Held     *bool `json:"interval_holds"`
+	TapHeld  *bool `json:"interval_of_one_tap_holds"`
+	kind     measure.Allowance
+	ratio    float64
+	tapKind  measure.Allowance
+	tapRatio float64
+	colour   colour.Seen
+	class    plant.RootColour
+	as       plant.RootColour
 }
 
 // Photo is what was measured of one photo.
@@ -59,6 +62,7 @@ type Photo struct {
 	vesselType string
 	seen       *measure.Seen
 	candidates []find.Candidate
+	more       []find.Candidate
 	drawn      []drawn
 	colours    []Followed
 }
@@ -145,8 +149,7 @@ func (c Case) Look(t *measure.Tables, number int) Photo {
 		}
 		line := into(p.seen.Guide.Map.Scene, d.seen)
 		f := Followed{Root: d.root.ID, colour: p.seen.Colours(line), class: classOf(d.root.Colour)}
-		as, _ := t.Small.Colours.Of(f.colour)
-		f.as = plant.RootColour(as)
+		f.as = p.seen.Class(line)
 		p.colours = append(p.colours, f)
 	}
 	p.candidates = p.seen.Candidates()
@@ -159,6 +162,9 @@ func (c Case) Look(t *measure.Tables, number int) Photo {
 	}
 	return p
 }
+
+// Forget lets go of the picture, which the figures do not need.
+func (p *Photo) Forget() { p.seen, p.candidates = nil, nil }
 
 func (p *Photo) tag(c Case, tags []tag.Found) {
 	ref := c.Truth.Reference
@@ -183,6 +189,7 @@ func (c Case) follow(s *measure.Seen, of seenLine, number int) Followed {
 	out := Followed{Root: of.root.ID}
 	tip := measure.Tip{At: of.tap(number), Node: of.root.Node}
 	var line []plant.Point
+	var mended measure.Root
 	for k := range mostPasses + 1 {
 		r, err := s.Follow(tip)
 		if err != nil {
@@ -197,8 +204,9 @@ func (c Case) follow(s *measure.Seen, of seenLine, number int) Followed {
 			}
 		}
 		if k == 0 {
-			out.truth(c, s, of, r)
+			out.oneTap(s, of, r)
 		}
+		mended = r
 		spot, away := farthest(of.visible, line)
 		if away < leastOff {
 			break
@@ -206,9 +214,10 @@ func (c Case) follow(s *measure.Seen, of seenLine, number int) Followed {
 		tip.Pass = append(tip.Pass, spot)
 		slices.SortFunc(tip.Pass, func(a, b plant.Point) int { return alongLine(of.whole, b) - alongLine(of.whole, a) })
 	}
-	if s.Surface == nil {
+	if s.Surface == nil || mended.LengthMM == nil {
 		return out
 	}
+	out.truth(s, of, mended)
 	got := s.Surface.Length(line)
 	if c.Truth.Vessel.Type == "jar" {
 		exact := place.Exact(s.Surface.Start, c.standing()).Length(line)
@@ -221,20 +230,27 @@ func (c Case) follow(s *measure.Seen, of seenLine, number int) Followed {
 	return out
 }
 
-// truth compares what one tap gives with the true length.
-func (f *Followed) truth(c Case, s *measure.Seen, of seenLine, r measure.Root) {
-	if r.LengthMM == nil {
-		return
-	}
-	l := s.Surface.Length(r.Path)
-	scene := s.Guide.Map.Scene
-	_, weak := s.Guide.Sure(into(scene, r.Path))
-	f.kind = measure.Kind(s.Asked.Vessel.Shape, l, weak)
-	f.ratio = of.root.LengthMM / math.Max(1, *r.LengthMM)
+// truth compares a mended line with the true length.
+func (f *Followed) truth(s *measure.Seen, of seenLine, r measure.Root) {
+	f.kind, f.ratio = kindOf(s, of, r)
 	held := *r.LowMM <= of.root.LengthMM && of.root.LengthMM <= *r.HighMM
 	f.Held = &held
 	e := math.Abs(*r.AllowedMM/of.root.LengthMM - 1)
 	f.AllowedError = &e
+}
+
+// oneTap compares what one tap gives with the true length.
+func (f *Followed) oneTap(s *measure.Seen, of seenLine, r measure.Root) {
+	if r.LengthMM != nil {
+		f.tapKind, f.tapRatio = kindOf(s, of, r)
+		held := *r.LowMM <= of.root.LengthMM && of.root.LengthMM <= *r.HighMM
+		f.TapHeld = &held
+	}
+}
+
+func kindOf(s *measure.Seen, of seenLine, r measure.Root) (kind measure.Allowance, ratio float64) {
+	_, weak := s.Guide.Sure(into(s.Guide.Map.Scene, r.Path))
+	return measure.Kind(s.Asked.Vessel.Shape, s.Surface.Length(r.Path), weak), of.root.LengthMM / math.Max(1, *r.LengthMM)
 }
 
 // longest leaves the error with the allowance at the longest root of a jar only.
@@ -309,6 +325,12 @@ func LearnFrom(cases []Case, folds int, progress func(string)) (whole *measure.T
 	if err != nil {
 		return nil, nil, err
 	}
+	return learnAfter(cases, lw, lp, folded, progress)
+}
+
+// learnAfter learns what comes after the chances of pixels, which were learned from all and, for each fold, without it.
+func learnAfter(cases []Case, lw *likely.Tables, lp []*likely.Tables, folded []int, progress func(string)) (whole *measure.Tables, judgedBy func(number int) *measure.Tables, err error) {
+	folds := len(lp)
 	tables := make([]*measure.Tables, folds+1)
 	for k := range folds {
 		tables[k] = &measure.Tables{Likely: lp[k]}
@@ -324,6 +346,9 @@ func LearnFrom(cases []Case, folds int, progress func(string)) (whole *measure.T
 	photos := make([]Photo, len(cases))
 	for i, c := range cases {
 		photos[i] = c.Look(tables[fold(i)], i)
+		if s := photos[i].seen; s.Guide != nil {
+			photos[i].more = find.More(s.Guide, c.Behind(), s.Guide.Map.Expected)
+		}
 		photos[i].seen = &measure.Seen{Guide: photos[i].seen.Guide, Asked: photos[i].seen.Asked}
 		if g := photos[i].seen.Guide; g != nil { // what is not needed any more is let go
 			g.Map.Field.Strength.Pix, g.Map.Field.Second.Pix, g.Map.Field.AcrossX.Pix, g.Map.Field.AcrossY.Pix = nil, nil, nil, nil
@@ -367,17 +392,20 @@ func without(photos []Photo, out func(i int) bool) []Photo {
 // allowed.
 func learnRest(t *measure.Tables, photos []Photo) error {
 	candidates, right := []find.Candidate{}, []bool{}
-	kinds, ratios := []measure.Allowance{}, []float64{}
+	mended, taps := measure.Ratios{}, measure.Ratios{}
 	seen, class := []colour.Seen{}, []string{}
 	for _, p := range photos {
-		for _, c := range p.candidates {
+		for _, c := range slices.Concat(p.candidates, p.more) {
 			line := inPhoto(p.seen.Guide, c.Line)
 			ok := slices.ContainsFunc(p.drawn, func(d drawn) bool { return d.right(line) })
 			candidates, right = append(candidates, c), append(right, ok)
 		}
 		for _, f := range p.Followed {
 			if f.ratio > 0 {
-				kinds, ratios = append(kinds, f.kind), append(ratios, f.ratio)
+				mended.Add(f.kind, f.ratio)
+			}
+			if f.tapRatio > 0 {
+				taps.Add(f.tapKind, f.tapRatio)
 			}
 		}
 		for _, f := range p.colours {
@@ -391,7 +419,7 @@ func learnRest(t *measure.Tables, photos []Photo) error {
 	if t.Small.Colours, err = colour.LearnClasses(seen, class); err != nil {
 		return err
 	}
-	t.Small.Allowances = measure.LearnAllowances(kinds, ratios)
+	t.Small.Allowances = measure.LearnAllowances(mended, taps)
 	return nil
 }
 

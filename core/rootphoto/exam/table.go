@@ -27,7 +27,7 @@ func Table(photos []Photo) []Row {
 	var seen [3][]float64
 	var facing, allowed, count, longest, scales, edges []float64
 	by := map[string][]float64{}
-	held, intervals := 0.0, 0
+	held, intervals, tapHeld, taps := 0.0, 0, 0.0, 0
 	var tags, read float64
 	var found Found
 	var right, wanted, unmatched, off, none, saidNone float64
@@ -45,6 +45,10 @@ func Table(photos []Photo) []Row {
 			if f.Held != nil {
 				intervals++
 				held += flag(*f.Held)
+			}
+			if f.TapHeld != nil {
+				taps++
+				tapHeld += flag(*f.TapHeld)
 			}
 		}
 		if p.Tag != nil {
@@ -92,10 +96,8 @@ func Table(photos []Photo) []Row {
 	t.pair("assisted", "true length on a board", by["bare"], 2, 5, 1, 3)
 	t.pair("assisted", "true length at the front wall of a box", by["moss_box"], 2, 6, 1, 3)
 	t.pair("assisted", "true length at the wall of a cup", by["perlite_cup"], 4, 9, 1, 3)
-	if intervals > 0 {
-		v := 100 * held / float64(intervals)
-		t.rows = append(t.rows, Row{"assisted", "the interval of one tap holds the true length (85 to 97)", v, 85, 85, true, v >= 85 && v <= 97, intervals, "%"})
-	}
+	t.within("assisted", "the interval of a mended line holds the true length (85 to 97)", held, intervals)
+	t.within("assisted", "the interval of one tap holds the true length (85 to 97)", tapHeld, taps)
 	t.least("automatic", "length of seen roots covered by proposals", 100*found.CoveredPX/found.SeenPX, 75, 90, int(withRoots), "%")
 	t.least("automatic", "proposed length that lies on a root", 100*found.OnRootPX/found.ProposedPX, 95, 98, int(withRoots), "%")
 	t.most("automatic", "proposals off any root, a photo", off/withRoots, 0.2, 0.1, int(withRoots), "")
@@ -138,6 +140,14 @@ func (t *table) pair(mode, figure string, v []float64, m50, m90, a50, a90 float6
 	}
 	t.most(mode, figure+", median", 100*quantile(v, 0.5), m50, a50, len(v), "%")
 	t.most(mode, figure+", 90th percentile", 100*quantile(v, 0.9), m90, a90, len(v), "%")
+}
+
+// within is a share that must be neither too small nor too large: intervals that always hold say nothing.
+func (t *table) within(mode, figure string, n float64, of int) {
+	if of > 0 {
+		v := 100 * n / float64(of)
+		t.rows = append(t.rows, Row{mode, figure, v, 85, 85, true, v >= 85 && v <= 97, of, "%"})
+	}
 }
 
 func (t *table) most(mode, figure string, v, must, aim float64, of int, unit string) {

@@ -22,7 +22,6 @@ const (
 	beside           = 0.85
 	firstShare       = 0.6 // how much of the first forest's chance counts where the second gives less
 	mostCostMM       = 190 // how dear a way may be, as mm of sure root
-	evidenceShift    = 1.2
 	leastGain        = -1.2
 	mostGain         = 2.5
 	tubeMM           = 0.7
@@ -34,6 +33,10 @@ const (
 	joinMM, joinCosine = 2.5, 0.5
 	mostJoins          = 3
 )
+
+// shifts are how much evidence a pixel has beyond the odds of its chance: more, and branches go on farther. The first is
+// used; all are learned from.
+var shifts = []float64{1.2, 0.6, 1.7}
 
 // MostBranches bounds how many branches are taken from a photo.
 const MostBranches = 60
@@ -52,7 +55,7 @@ type tree struct {
 	sum    []float32
 }
 
-func grow(g *trace.Guide) *tree {
+func grow(g *trace.Guide, shift float64) *tree {
 	m := g.Map
 	crest := ridge.New(m.P.W, m.P.H)
 	for i, p := range m.P.Pix {
@@ -83,7 +86,7 @@ func grow(g *trace.Guide) *tree {
 		dx, dy := float64(int(k)%p.W-int(b)%p.W), float64(int(k)/p.W-int(b)/p.W)
 		t.before, t.step = append(t.before, t.place[b]), append(t.step, float32(math.Hypot(dx, dy)))
 		v := float64(p.Pix[k])
-		e := math.Log((v+evidenceSoftness)/(1+evidenceSoftness-v)) + evidenceShift
+		e := math.Log((v+evidenceSoftness)/(1+evidenceSoftness-v)) + shift
 		t.gain = append(t.gain, float32(math.Max(leastGain, math.Min(mostGain, e))))
 	}
 	t.used, t.sum = make([]bool, len(t.pixel)), make([]float32, len(t.pixel))

@@ -39,11 +39,24 @@ type Candidate struct {
 func (c Candidate) LeavesMM() float64 { return float64(c.Features[2]) }
 
 // features is how many numbers the forest sees of a candidate.
-const features = 36
+const features = 40
 
 // Candidates are all candidates of a scene.
 func Candidates(g *trace.Guide, behind likely.Background, expected likely.Colour) []Candidate {
-	t := grow(g)
+	return candidates(g, behind, expected, shifts[0])
+}
+
+// More are further candidates, found otherwise, to learn from.
+func More(g *trace.Guide, behind likely.Background, expected likely.Colour) []Candidate {
+	out := []Candidate{}
+	for _, s := range shifts[1:] {
+		out = append(out, candidates(g, behind, expected, s)...)
+	}
+	return out
+}
+
+func candidates(g *trace.Guide, behind likely.Background, expected likely.Colour, shift float64) []Candidate {
+	t := grow(g, shift)
 	all := []branch{}
 	for range MostBranches {
 		b, ok := t.best()
@@ -71,6 +84,9 @@ type along struct {
 	strength []float64
 	off      []float64 // sum of the distance from the expected colour, times length
 	evidence []float64
+	first    []float64 // sum of the first forest's chance times length
+	scale    []float64 // sum of the scale and of its square times length
+	scale2   []float64
 }
 
 func (t *tree) along(b branch, expected likely.Colour) along {
@@ -78,6 +94,7 @@ func (t *tree) along(b branch, expected likely.Colour) along {
 	a := along{at: t.points(b.way)}
 	n := len(b.way)
 	a.mm, a.p, a.strength, a.off, a.evidence = make([]float64, n), make([]float64, n), make([]float64, n), make([]float64, n), make([]float64, n)
+	a.first, a.scale, a.scale2 = make([]float64, n), make([]float64, n), make([]float64, n)
 	for i := 1; i < n; i++ {
 		k := t.pixel[b.way[i]]
 		step := math.Hypot(a.at[i].X-a.at[i-1].X, a.at[i].Y-a.at[i-1].Y) / m.PxMM
@@ -86,6 +103,9 @@ func (t *tree) along(b branch, expected likely.Colour) along {
 		a.strength[i] = a.strength[i-1] + step*float64(m.Field.Strength.Pix[k])
 		dl, da, db := m.L.Pix[k]-expected[0], m.A.Pix[k]-expected[1], m.B.Pix[k]-expected[2]
 		a.off[i] = a.off[i-1] + step*math.Sqrt(float64(dl*dl+da*da+db*db))
+		a.first[i] = a.first[i-1] + step*float64(m.First.Pix[k])
+		scale := float64(m.Field.Scale[k])
+		a.scale[i], a.scale2[i] = a.scale[i-1]+step*scale, a.scale2[i-1]+step*scale*scale
 		a.evidence[i] = a.evidence[i-1] + step*float64(t.gain[b.way[i]])
 	}
 	return a
@@ -204,6 +224,11 @@ func (t *tree) candidate(b branch, a along, end, number int, side, joined bool, 
 		gap = math.Hypot(a.at[own].X-a.at[own-1].X, a.at[own].Y-a.at[own-1].Y) / m.PxMM
 	}
 	put(gap)
+	put(mean(a.first, a.mm, own, end))
+	size := mean(a.scale, a.mm, own, end)
+	put(size)
+	put(mean(a.scale2, a.mm, own, end) - size*size)
+	put(mean(a.scale, a.mm, a.index(a.mm[end]-longMM), end) - size)
 	return c
 }
 

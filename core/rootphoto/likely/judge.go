@@ -14,7 +14,7 @@ func Judge(all []Example, parts []*Tables, folded []int) Judged {
 	var both, first []scored
 	for i, e := range all {
 		t := parts[folded[i]]
-		m := t.Of(e.Scene, e.Behind, t.Expected[e.Class])
+		m := t.Of(e.Scene, e.Behind, e.Class)
 		marks := mark(e.Scene.L.W, e.Scene.L.H, e.Roots)
 		for at, p := range m.First.Pix {
 			if p == 0 {

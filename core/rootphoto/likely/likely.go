@@ -109,6 +109,8 @@ type Map struct {
 	*scene.Scene
 	// P is the chance at each pixel: that of the crest it is on, part of it beside a crest, and 0 elsewhere.
 	P ridge.Plane
+	// Expected is the colour that was looked for.
+	Expected Colour
 	// First is what the first forest alone says: it knows nothing of the stem.
 	First ridge.Plane
 	// Field are the lines.
@@ -118,10 +120,10 @@ type Map struct {
 // hopeless is the log of odds of the first forest's chance below which the second is not asked.
 const hopeless = 0.01
 
-// Of looks at a scene.
-func (t *Tables) Of(s *scene.Scene, behind Background, expected Colour) *Map {
-	l := look(s, behind, expected)
-	m := &Map{Scene: s, P: ridge.New(s.L.W, s.L.H), First: ridge.New(s.L.W, s.L.H), Field: l.field}
+// Of looks at a scene in which roots of a class of colour are expected.
+func (t *Tables) Of(s *scene.Scene, behind Background, class string) *Map {
+	l := look(s, behind, t.ExpectedOf(class))
+	m := &Map{Expected: l.expected, Scene: s, P: ridge.New(s.L.W, s.L.H), First: ridge.New(s.L.W, s.L.H), Field: l.field}
 	l.firstInto(t.First, m.First)
 	g := guess(l, m.First)
 	ridge.Rows(len(l.crests), func(from, to int) {

@@ -35,7 +35,7 @@ type Tables struct {
 type Asked struct {
 	Vessel place.Vessel
 	Behind likely.Background
-	// Colour is the class of colour that the roots of the plant are expected to have, Healthy are all that its sound roots may have.
+	// Colour is the class of colour its roots are expected to have, Healthy are all that sound roots of the plant may have.
 	Colour  plant.RootColour
 	Healthy []plant.RootColour
 	// Focal35 is the focal length the file tells, as on 35 mm film; 0 when it does not.
@@ -126,8 +126,10 @@ type Seen struct {
 	candidates []find.Candidate
 	white      colour.Lab
 	behind     likely.Background
-	expected   likely.Colour
 }
+
+// scaleOff is from how much on, relative, a scene is made anew when its scale is known better.
+const scaleOff = 0.02
 
 // Gray is the brightness of a picture.
 func Gray(img image.Image) *image.Gray {
@@ -149,7 +151,6 @@ var ErrOtherTag = errors.New("the tag of this cutting is not in the photo")
 // Problems; what can be said without it is said.
 func (t *Tables) Look(img image.Image, tags []tag.Found, a Asked) *Seen {
 	s := &Seen{Asked: a, Tags: tags, tables: t, behind: a.Behind}
-	s.expected = t.Likely.ExpectedOf(string(a.Colour))
 	given := place.Given{
 		Width: img.Bounds().Dx(), Height: img.Bounds().Dy(), Focal35: a.Focal35, Vessel: a.Vessel, TagMM: a.TagMM,
 		Ruler: a.Ruler, Left: a.Left, Right: a.Right, Earlier: a.Earlier,
@@ -175,18 +176,25 @@ func (t *Tables) Look(img image.Image, tags []tag.Found, a Asked) *Seen {
 		s.Problems = append(s.Problems, err)
 	} else {
 		s.Surface = &surface
+		// What was only about known before the vessel was found is known better now.
+		if better := surface.PixelsPerMM(); math.Abs(better/start.PxMM-1) > scaleOff {
+			start.PxMM, surface.PxMM = better, better
+			if again, err := scene.Around(img, a.Nodes, better); err == nil {
+				sc = again
+			}
+		}
 	}
 	s.Scale = &Scale{Source: surface.Source, MMPerPX: 1 / start.PxMM, DistanceMM: start.ReferenceMM, FocalKnown: a.Focal35 > 0, Left: surface.Left, Right: surface.Right, EdgesSet: surface.Set}
 	s.Quality = QualityOf(sc)
 	s.white = whiteOf(sc, given.Tag)
-	s.Guide = trace.Guided(t.Likely.Of(sc, a.Behind, s.expected))
+	s.Guide = trace.Guided(t.Likely.Of(sc, a.Behind, string(a.Colour)))
 	return s
 }
 
 // Candidates are all lines that may be roots, worked out once.
 func (s *Seen) Candidates() []find.Candidate {
 	if s.candidates == nil {
-		s.candidates = find.Candidates(s.Guide, s.behind, s.expected)
+		s.candidates = find.Candidates(s.Guide, s.behind, s.Guide.Map.Expected)
 	}
 	return s.candidates
 }
@@ -244,8 +252,7 @@ func (s *Seen) root(f trace.Followed, order int) Root {
 	if f.Mean < sureMean || f.Weak < sureWeak {
 		r.Remarks = append(r.Remarks, CheckPath)
 	}
-	class, _ := s.tables.Small.Colours.Of(s.Colours(f.Line))
-	r.Colour = plant.RootColour(class)
+	r.Colour = s.Class(f.Line)
 	if r.Colour == rotting && !slices.Contains(s.Asked.Healthy, rotting) {
 		r.Remarks = append(r.Remarks, MaybeRot)
 	}
@@ -267,6 +274,20 @@ func (s *Seen) root(f trace.Followed, order int) Root {
 
 // rotting is the colour roots turn when they rot.
 const rotting = plant.Brown
+
+func (s *Seen) healthy() []string {
+	out := []string{}
+	for _, c := range s.Asked.Healthy {
+		out = append(out, string(c))
+	}
+	return out
+}
+
+// Class is the class of colour of a root along a line of the scene.
+func (s *Seen) Class(line []plant.Point) plant.RootColour {
+	class, _ := s.tables.Small.Colours.Of(s.Colours(line), s.healthy(), string(rotting))
+	return plant.RootColour(class)
+}
 
 // besideMM is how far beside a root its surroundings are looked at.
 const besideMM = 2.2

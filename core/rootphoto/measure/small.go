@@ -3,6 +3,7 @@ package measure
 import (
 	_ "embed"
 	"encoding/json"
+	"math"
 	"slices"
 	"sync"
 
@@ -67,32 +68,58 @@ func (s Small) Allowance(shape place.Shape, l place.Length, weak float32) Allowa
 // leastRoots is how many roots of a kind an allowance is learned from; of fewer, with the sure and the unsure together.
 const leastRoots = 12
 
-// LearnAllowances learns them from ratios of the true to the measured length.
-func LearnAllowances(kinds []Allowance, ratio []float64) []Allowance {
+// mostHigh bounds how much longer than seen an interval reaches: what is longer still is a line that was followed wrongly.
+const mostHigh = 3.0
+
+// Ratios are true lengths over measured ones, of lines of some kinds.
+type Ratios struct {
+	kinds []Allowance
+	ratio []float64
+}
+
+// Add adds one.
+func (r *Ratios) Add(k Allowance, ratio float64) {
+	r.kinds, r.ratio = append(r.kinds, k), append(r.ratio, ratio)
+}
+
+// of are the ratios of lines of a shape and a reach, in order; only the sure or the unsure ones when that is said.
+func (r Ratios) of(shape place.Shape, reach int, unsure ...bool) []float64 {
+	out := []float64{}
+	for i, k := range r.kinds {
+		if k.Shape == shape && k.Reach == reach && (len(unsure) == 0 || k.Unsure == unsure[0]) {
+			out = append(out, r.ratio[i])
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// LearnAllowances learns them: what sure lines come to when they were mended, and unsure ones as one tap gives them. What is
+// usual is that of all mended lines.
+func LearnAllowances(mended, taps Ratios) []Allowance {
 	out := []Allowance{}
 	for _, shape := range []place.Shape{place.Board, place.FlatWall, place.RoundCup, place.RoundJar} {
 		for reach := range 3 {
+			all := mended.of(shape, reach)
+			if len(all) < leastRoots/2 {
+				continue
+			}
 			for _, unsure := range []bool{false, true} {
-				var exact, any []float64
-				for i, k := range kinds {
-					if k.Shape != shape || k.Reach != reach {
-						continue
-					}
-					any = append(any, ratio[i])
-					if k.Unsure == unsure {
-						exact = append(exact, ratio[i])
-					}
+				some := mended.of(shape, reach, false)
+				if unsure {
+					some = taps.of(shape, reach, true)
 				}
-				if len(exact) < leastRoots {
-					exact = any
+				if len(some) < leastRoots {
+					some = taps.of(shape, reach)
 				}
-				if len(exact) < leastRoots/2 {
-					continue
+				at := func(v []float64, q float64) float64 { return v[int(q*float64(len(v)-1)+0.5)] }
+				// Lines that are mended vary less than those of one tap; of few roots the ends are hardly seen.
+				end := 0.03
+				if unsure {
+					end = 0.02
 				}
-				slices.Sort(exact)
-				at := func(q float64) float64 { return exact[int(q*float64(len(exact)-1)+0.5)] }
-				// Wider than the wanted nine in ten: few roots tell little about the ends.
-				out = append(out, Allowance{shape, reach, unsure, at(0.03) * 0.99, at(0.5), at(0.97) * 1.01, len(exact)})
+				low, high := at(some, end), math.Min(mostHigh, at(some, 1-end))
+				out = append(out, Allowance{shape, reach, unsure, low, at(all, 0.45), high, len(some)})
 			}
 		}
 	}

@@ -265,6 +265,17 @@ func (s Surface) Place(p plant.Point) (optics.Vec, bool) {
 	return s.flat.Place(p)
 }
 
+// PixelsPerMM is how large a mm is where the roots are, now that the vessel's place is known.
+func (s Surface) PixelsPerMM() float64 {
+	switch {
+	case s.standing != nil:
+		return s.Camera.FocalPX / s.standing.Distance
+	case s.wall != nil:
+		return s.Camera.FocalPX / (s.wall.AxisMM - s.Vessel.OuterMM/2)
+	}
+	return s.PxMM
+}
+
 // Length is how long a line of pixels is.
 type Length struct {
 	MM float64

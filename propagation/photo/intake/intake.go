@@ -185,7 +185,7 @@ func (p *Picture) readEXIF(data []byte, format string, zone *time.Location) {
 	if format == "png" {
 		kind = imagemeta.PNG
 	}
-	const focal = "FocalLengthIn35mmFilm"
+	const focal = "FocalLengthIn35mmFormat"
 	dates := []string{"DateTimeOriginal", "CreateDate", "DateTimeDigitized", "ModifyDate", "DateTime"}
 	var tags imagemeta.Tags
 	_, err := imagemeta.Decode(imagemeta.Options{

@@ -97,6 +97,9 @@ interface ImportLine {
   problem?: unknown
 }
 
+/** Reads the roots of an RSML file; nothing is kept. */
+export const readRoots = async (file: Blob): Promise<Root[]> => ((await sendBytes('/api/rsml', file)) as Schemas['RootsRead']).roots
+
 /** Reads a file of stem maps or plans into the collection; says how far it has come as it goes. */
 export async function bringFile(
   what: 'stems' | 'plans',

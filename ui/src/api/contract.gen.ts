@@ -444,6 +444,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks/{id}/roots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The roots of a look, with their lines as RSML or as CSV
+         * @description RSML holds the lines in pixels of the upright photo and lengths in mm; roots without a line are in the CSV only.
+         */
+        get: operations["rootsOfLook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/measure": {
         parameters: {
             query?: never;
@@ -924,6 +944,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rsml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read the roots of an RSML file
+         * @description Nothing is kept: the roots go into a look as it is made. Lengths in the file are not taken.
+         */
+        post: operations["readRoots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schools": {
         parameters: {
             query?: never;
@@ -1330,6 +1370,8 @@ export interface components {
             look: components["schemas"]["Look"];
         };
         Asking: {
+            /** @enum {string} */
+            colour?: "white" | "cream" | "pink" | "tan" | "orange" | "brown" | "black";
             cutting_id: string;
             id: string;
             left?: components["schemas"]["Stroke"];
@@ -2470,6 +2512,8 @@ export interface components {
         PhotoSeen: {
             /** Format: double */
             about: number;
+            /** @enum {string} */
+            colour: "white" | "cream" | "pink" | "tan" | "orange" | "brown" | "black";
             roots: components["schemas"]["RootSeen"][];
             says: string[];
             sight?: components["schemas"]["Sight"];
@@ -2776,6 +2820,9 @@ export interface components {
             order: number;
             path: components["schemas"]["Point"][];
             says: string[];
+        };
+        RootsRead: {
+            roots: components["schemas"]["Root"][];
         };
         Round: {
             /** Format: date-time */
@@ -4841,6 +4888,62 @@ export interface operations {
             };
         };
     };
+    rootsOfLook: {
+        parameters: {
+            query?: {
+                format?: "rsml" | "csv";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     measure: {
         parameters: {
             query?: never;
@@ -6714,6 +6817,66 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readRoots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RootsRead"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

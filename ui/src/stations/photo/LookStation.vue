@@ -3,7 +3,7 @@ import { useDebounceFn, useStorage } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { api, photoUrl, take, type Schemas } from '@/api/client'
+import { api, photoUrl, readRoots, take, type Schemas } from '@/api/client'
 import { photoOnItsWay, postPhoto } from '@/api/outbox'
 import { useCutting, useHandbook, useRecordLook } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
@@ -26,6 +26,7 @@ import {
   type LookDraft,
   type Lengths,
   type Pt,
+  type RootColour,
 } from './lookDraft'
 import LookNotes from './LookNotes.vue'
 import RootRows from './RootRows.vue'
@@ -64,12 +65,19 @@ const lowest = computed(() => (page.value?.cutting.gone_nodes ?? 0) + 1)
 // A draft kept by an earlier version had a length for every row.
 for (const r of draft.value.roots) r.typed ??= r.typedMm !== null
 const chosen = ref<string>()
-const mode = ref<BoardMode>('nodes')
+/** A look that was measured by two points goes on so. */
+const mode = ref<BoardMode>(draft.value.scale.a ? 'trace' : 'nodes')
 const board = useTemplateRef('board')
 const points = computed(() => Array.from({ length: nodes.value - lowest.value + 1 }, (_, i) => i + lowest.value))
-const look = useSighting(id, draft, points)
 /** Two points by hand are the way without a tag. */
 const byHand = computed(() => mode.value === 'scale' || mode.value === 'trace')
+const look = useSighting(id, draft, points, byHand)
+watch(
+  () => draft.value.replaces,
+  () => {
+    if (draft.value.scale.a) mode.value = 'trace'
+  },
+)
 watch(look.nextNode, (next) => {
   if (mode.value === 'nodes' && next === undefined) mode.value = 'roots'
   else if (mode.value === 'roots' && next !== undefined) mode.value = 'nodes'
@@ -222,6 +230,32 @@ async function save() {
   draft.value = emptyLook(todayField())
   await router.push({ name: 'cutting', params: { id }, query: d.replaces ? {} : { looked: '1' } })
 }
+/** Lines another program traced on this photo. */
+const rsmlError = ref<Error>()
+async function openRoots(e: Event) {
+  const input = e.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  rsmlError.value = undefined
+  try {
+    const roots = await readRoots(file)
+    board.value?.before()
+    for (const r of roots) {
+      draft.value.roots.push({
+        key: rootKey(),
+        node: Math.min(Math.max(r.node, lowest.value), nodes.value),
+        order: r.order === 2 ? 2 : 1,
+        colour: r.colour ?? '',
+        path: r.path ?? [],
+        typed: false,
+        typedMm: null,
+      })
+    }
+  } catch (why) {
+    rsmlError.value = why as Error
+  }
+}
 function measureItself() {
   draft.value.scale = { distanceMm: null }
   mode.value = look.nextNode.value === undefined ? 'roots' : 'nodes'
@@ -304,6 +338,7 @@ function startAnew() {
               :working="look.working.value"
               :problem="look.problem.value"
               :words="page.words"
+              :healthy="page.group.root_colours as RootColour[]"
               @accept-all="takeUpAll"
               @stop="look.stop"
               @again="look.ask"
@@ -352,6 +387,18 @@ function startAnew() {
               :scale-ready="Boolean(scaleReady)"
               @given="giveTo"
             />
+            <div v-if="draft.photo" class="row files">
+              <label class="open"
+                ><input type="file" accept=".rsml,.xml" data-testid="rsml-file" @change="openRoots" /><span
+                  >Open lines from an RSML file</span
+                ></label
+              >
+              <template v-if="draft.replaces">
+                <a :href="`/api/looks/${draft.replaces}/roots?format=rsml`">Kept lines as RSML</a>
+                <a :href="`/api/looks/${draft.replaces}/roots?format=csv`">as CSV</a>
+              </template>
+            </div>
+            <RefusalNote :error="rsmlError" />
             <v-checkbox
               v-if="!draft.roots.length"
               v-model="draft.counted"
@@ -415,6 +462,24 @@ p {
   color: var(--paper);
   font-weight: 600;
   cursor: pointer;
+}
+.open input {
+  position: absolute;
+  opacity: 0;
+  width: 1px;
+  height: 1px;
+}
+.open span,
+.files a {
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--touch);
+  text-decoration: underline;
+  cursor: pointer;
+  font-size: var(--beside);
+}
+.open input:focus-visible + span {
+  outline: 3px solid var(--ink);
 }
 .pick.camera span {
   background: none;

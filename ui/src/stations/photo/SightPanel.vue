@@ -5,10 +5,10 @@ import type { Schemas } from '@/api/client'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { len } from '@/kit/units'
 
-import type { LookDraft } from './lookDraft'
+import type { LookDraft, RootColour } from './lookDraft'
 
 /** What the photo gives: whose tag, what scale, which roots; and the next thing to do. */
-const { draft, sighting, proposals, nextNode, working, words } = defineProps<{
+const { draft, sighting, proposals, nextNode, working, words, healthy } = defineProps<{
   draft: LookDraft
   sighting: Schemas['Sighting'] | undefined
   proposals: number
@@ -17,6 +17,8 @@ const { draft, sighting, proposals, nextNode, working, words } = defineProps<{
   problem: Error | undefined
   /** How a piece of its kind is spoken of. */
   words: Schemas['KindRow']
+  /** The colours healthy roots of its group have. */
+  healthy: RootColour[]
 }>()
 defineEmits<{ acceptAll: []; stop: []; again: []; nodes: [] }>()
 
@@ -39,6 +41,10 @@ const scale = computed(() => {
   if (!s) return ''
   const from = s.tag ? `the tag, ${len(s.tag.symbol_mm, 1)} wide` : 'the edges of the vessel'
   return `Scale from ${from}${s.left ? (s.dragged ? '; its edges as you set them' : '; the edges of the vessel were found, drag them where they are off') : ''}.`
+})
+const colours = computed(() => {
+  const now = seen.value?.colour
+  return now && !healthy.includes(now) ? [...healthy, now] : healthy
 })
 const step = computed(() => (working ? `${sighting?.step || 'waiting for its turn'} …` : ''))
 </script>
@@ -71,9 +77,19 @@ const step = computed(() => (working ? `${sighting?.step || 'waiting for its tur
       <p v-else-if="draft.sight && !draft.roots.length" class="soft">
         No roots were found alone. Tap the tip of a root on the photo: its line runs to its {{ words.point }}.
       </p>
-      <p v-if="draft.sight && seen.about >= 0.5" class="soft">
-        About {{ Math.round(seen.about) }} roots on the {{ words.body }} in all, those that are hidden with them.
-      </p>
+      <div v-if="draft.sight" class="row" role="group" aria-label="Its roots are mostly">
+        <span class="soft">Its roots are mostly</span>
+        <button
+          v-for="c in colours"
+          :key="c"
+          type="button"
+          class="choice"
+          :aria-pressed="(draft.rootsAre ?? seen.colour) === c"
+          @click="draft.rootsAre = c"
+        >
+          {{ c }}
+        </button>
+      </div>
       <p v-if="seen.water" class="soft">The water looks {{ seen.water }}.</p>
     </template>
     <RefusalNote :error="problem" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onKeyStroke } from '@vueuse/core'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 
 import { rootPaint } from '@/drawing/geometry'
 
@@ -9,7 +9,7 @@ import type { Act, RootSeen } from './sighting'
 import SightMarks from './SightMarks.vue'
 
 /** The photo with its scale and traces on it. Clicks set points; everything else is a word on a button. */
-const { draft, src, lengths, words, nextNode } = defineProps<{
+const { draft, src, lengths, words, nextNode, tags } = defineProps<{
   draft: LookDraft
   src: string
   lengths: Lengths
@@ -32,13 +32,19 @@ const tracing = ref<string>()
 const svg = useTemplateRef<SVGSVGElement>('svg')
 
 const board = useTemplateRef('board')
-/** Opens a tall photo where its traces are. */
+/** Opens a tall photo where its traces are, else where its tag is: the vessel is beside it. */
 function showTraces() {
-  const ys = draft.roots.flatMap((r) => r.path.map((p) => p.y))
+  const ys = [...draft.roots.flatMap((r) => r.path), ...Object.values(draft.nodesAt ?? {})].map((p) => p.y)
+  if (!ys.length) ys.push(...tags.flatMap((t) => t.corners.map((c) => c.y)))
   if (!board.value || !ys.length) return
   const middle = (Math.min(...ys) + Math.max(...ys)) / 2 / h.value
   board.value.scrollTop = middle * board.value.scrollHeight - board.value.clientHeight / 2
 }
+
+watch(
+  () => tags.length,
+  () => showTraces(),
+)
 
 /** What can be taken back, newest last. */
 const undo = ref<(() => void)[]>([])

@@ -8,6 +8,8 @@ export interface Pt {
 /** What taps on the photo do: mark nodes, tap roots, set the two points of a scale, or draw a line by hand. */
 export type BoardMode = 'nodes' | 'roots' | 'scale' | 'trace'
 
+export type RootColour = NonNullable<Root['colour']>
+
 /** A root in the making: traced on the photo, or with a typed length. */
 export interface DraftRoot {
   key: string
@@ -39,6 +41,8 @@ export interface LookDraft {
   edges?: { left: Schemas['Stroke']; right: Schemas['Stroke'] }
   /** What lengths rest on where the photo measures itself. */
   sight?: Schemas['Sight']
+  /** The colour of most of its roots, where the grower said it. */
+  rootsAre?: RootColour
   /** Tips of proposals that are no roots. */
   left?: Pt[]
   counted: boolean

@@ -16,7 +16,7 @@ const askEvery = 300
 const sameTip = 0.009
 
 /** Asks a photo for its tags, its scale and its roots, and keeps what the grower makes of them in the draft. */
-export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Ref<number[]>) {
+export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Ref<number[]>, byHand: Ref<boolean>) {
   const sighting = ref<Schemas['Sighting']>()
   const problem = ref<Error>()
   const act = ref<Act>('')
@@ -34,7 +34,7 @@ export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Re
 
   async function ask() {
     const photo = photoId.value
-    if (!photo || gone) return
+    if (!photo || gone || byHand.value) return
     const id = newId()
     asked = id
     problem.value = undefined
@@ -44,6 +44,7 @@ export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Re
         photo_id: photo,
         cutting_id: cuttingId,
         nodes: Object.entries(marked.value).map(([node, at]) => ({ node: Number(node), at })),
+        ...(draft.value.rootsAre ? { colour: draft.value.rootsAre } : {}),
         ...(draft.value.edges ?? {}),
       }
       sighting.value = await take(api.POST('/api/sightings', { body }))
@@ -66,9 +67,10 @@ export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Re
     if (!id) return
     sighting.value = await take(api.POST('/api/sightings/{id}/stop', { params: { path: { id } } })).catch(() => sighting.value)
   }
-  watch(photoId, (id) => id && void ask(), { immediate: true })
+  watch([photoId, byHand], ([id, hand]) => id && !hand && !sighting.value && void ask(), { immediate: true })
+  watch(photoId, () => (sighting.value = undefined))
   watch(
-    () => [draft.value.nodesAt, draft.value.edges],
+    () => [draft.value.nodesAt, draft.value.edges, draft.value.rootsAre],
     () => void askSoon(),
     { deep: true },
   )
