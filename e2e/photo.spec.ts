@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 
-import { accessible, clickPhoto, cuttingByCode, expect, test } from './kit'
+import { accessible, clickPhoto, cuttingByCode, expect, test, typeDay } from './kit'
 
 // A photo measures itself: its tag, the nodes by one tap each, roots proposed, followed from their tips, mended, kept.
 
@@ -74,8 +74,13 @@ test('roots are proposed, taken up, mended and kept', async ({ page }) => {
   await expect(proposals).toHaveCount(0)
   const kept = await rows.count()
   expect(kept).toBeGreaterThan(2)
+  // The file's own date lies before the cut: refused, with everything still there.
   await page.getByRole('button', { name: 'Save the look' }).click()
-  await expect(page.getByRole('heading', { name: 'PIN-A8-9' })).toBeVisible()
+  await expect(page.getByText(/is before the cut on/).first()).toBeVisible()
+  await expect(rows).toHaveCount(kept)
+  await typeDay(page, 'Looked on', 'today')
+  await page.getByRole('button', { name: 'Save the look' }).click()
+  await expect(page).toHaveURL(/looked=1/)
   const looks = (
     (await (await page.request.get(`/api/cuttings/${id}`)).json()) as {
       looks: { id: string; seen: { sight?: { tag?: object; nodes: object[] }; roots: { how: string; length_mm: number }[] } }[]

@@ -36,7 +36,15 @@ type measureFlags struct {
 	json                                                             bool
 	truth, cross                                                     string
 	train                                                            []string
-	into                                                             string
+	into, tables                                                     string
+}
+
+// learned are the tables that are measured by: those that come with the program, or others that were learned.
+func (f measureFlags) learned() (*measure.Tables, error) {
+	if f.tables == "" {
+		return measure.Shipped()
+	}
+	return readTables(f.tables)
 }
 
 func measureCommand() *cobra.Command {
@@ -83,6 +91,7 @@ diameters for jars and cups.`,
 	fl.StringVar(&f.truth, "truth", "", "a folder of photos with truth files")
 	fl.StringVar(&f.cross, "cross", "", "folders to learn from without the photo that is judged, with commas between")
 	fl.StringSliceVar(&f.train, "train", nil, "folders of photos with truth files to learn from")
+	fl.StringVar(&f.tables, "tables", "", "a folder of tables that were learned, in place of those that come with the program")
 	fl.StringVar(&f.into, "into", "core/rootphoto", "where learned tables are written")
 	return c
 }
@@ -233,7 +242,7 @@ func measurePhoto(cmd *cobra.Command, name string, f measureFlags) error {
 	if err != nil {
 		return err
 	}
-	tables, err := measure.Shipped()
+	tables, err := f.learned()
 	if err != nil {
 		return err
 	}
@@ -442,7 +451,7 @@ func judgeMeasuring(cmd *cobra.Command, f measureFlags) error {
 	if err != nil {
 		return err
 	}
-	shipped, err := measure.Shipped()
+	shipped, err := f.learned()
 	if err != nil {
 		return err
 	}

@@ -196,7 +196,13 @@ const measure = useDebounceFn(
   { maxWait: 200 },
 )
 watch(
-  () => [draft.value.scale, draft.value.sight, draft.value.roots.map((r) => r.path), page.value?.vessel?.kind],
+  () => [
+    draft.value.scale,
+    draft.value.sight,
+    draft.value.lookedOn,
+    draft.value.roots.map((r) => r.path),
+    page.value?.vessel?.kind,
+  ],
   () => void measure(),
   { deep: true, immediate: true },
 )

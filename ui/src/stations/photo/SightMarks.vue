@@ -7,11 +7,13 @@ import type { LookDraft, Pt } from './lookDraft'
 import type { RootSeen } from './sighting'
 
 /** What was seen in the photo, drawn on it: the tag, the edges of the vessel, the nodes, and roots that wait for a yes. */
-const { draft, proposals, unit, tags, at } = defineProps<{
+const { draft, proposals, unit, tags, quiet, at } = defineProps<{
   draft: LookDraft
   proposals: RootSeen[]
   tags: { corners: Pt[]; payload: string }[]
   unit: number
+  /** A tap means something else just now: nothing here takes it. */
+  quiet: boolean
   /** Where a pointer is, in pixels of the photo. */
   at: (e: MouseEvent) => Pt
 }>()
@@ -60,7 +62,7 @@ function nudge(e: KeyboardEvent, n: number) {
 </script>
 
 <template>
-  <g fill="none" stroke-linejoin="round" stroke-linecap="round">
+  <g fill="none" stroke-linejoin="round" stroke-linecap="round" :class="{ quiet }">
     <path v-for="t in tags" :key="t.payload" :d="`${line(t.corners)}Z`" stroke="#2f6b4f" :stroke-width="2.5 * unit" />
     <template v-if="edges">
       <g v-for="side in ['left', 'right'] as const" :key="side" class="edge">
@@ -129,6 +131,9 @@ function nudge(e: KeyboardEvent, n: number) {
 .grip {
   cursor: grab;
   touch-action: none;
+}
+.quiet {
+  pointer-events: none;
 }
 .proposal {
   cursor: pointer;

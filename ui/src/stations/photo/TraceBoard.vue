@@ -233,6 +233,7 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
             :proposals="proposals"
             :tags="tags"
             :unit="unit"
+            :quiet="Boolean(act) || nextNode !== undefined"
             :at="at"
             @accept="accept"
             @before="before"
