@@ -9,7 +9,6 @@ import (
 	"embed"
 	"encoding/json"
 	"fmt"
-	"math"
 	"time"
 
 	"github.com/google/uuid"
@@ -25,6 +24,7 @@ import (
 	"clearjar/propagation/outside"
 	"clearjar/propagation/photo"
 	"clearjar/propagation/show"
+	"clearjar/propagation/sight"
 	"clearjar/standin"
 )
 
@@ -276,85 +276,98 @@ func (l *loader) look(c conclude.ShelfCutting, look plant.Look, daysAgo int, pho
 	return err
 }
 
-// truth is what the renderer knows of a photo.
-type truth struct {
-	Taken string `json:"taken"`
-	Roots []struct {
-		ID       int       `json:"id"`
-		Parent   *int      `json:"parent_root"`
-		Node     *int      `json:"node"`
-		Order    int       `json:"order"`
-		Colour   string    `json:"colour"`
-		LengthMM float64   `json:"length_mm"`
-		Apparent []seenAt  `json:"apparent_px"`
-		Visible  []float64 `json:"visible"`
-	} `json:"roots"`
+// taps are what a grower taps on the photos: nodes, the tips of roots, points a line must pass; and lines drawn by hand where
+// none is followed: side roots, and roots whose tip is not seen.
+type taps struct {
+	Taken string       `json:"taken"`
+	Nodes [][2]float64 `json:"nodes"`
+	Taps  []struct {
+		Node int          `json:"node"`
+		Tip  [2]float64   `json:"tip"`
+		Pass [][2]float64 `json:"pass"`
+	} `json:"taps"`
+	Lines []struct {
+		Node   int              `json:"node"`
+		Order  int              `json:"order"`
+		Colour plant.RootColour `json:"colour"`
+		Line   [][2]float64     `json:"line"`
+	} `json:"lines"`
 }
 
-// seenAt is a place in a photo; null, or two nulls, where no ray reaches the point.
-type seenAt []*float64
-
-func (s seenAt) point() (plant.Point, bool) {
-	if len(s) != 2 || s[0] == nil || s[1] == nil {
-		return plant.Point{}, false
+func places(of [][2]float64) []plant.Point {
+	out := make([]plant.Point, len(of))
+	for i, p := range of {
+		out[i] = plant.Point{X: p[0], Y: p[1]}
 	}
-	return plant.Point{X: math.Round(*s[0]), Y: math.Round(*s[1])}, true
+	return out
 }
 
-// photographed keeps a rendered photo, dated as if it had been taken on that day, and a look with its true root lengths.
+// tapsOf are the taps on one photo.
+func tapsOf(name string) (taps, error) {
+	raw, err := photos.ReadFile("photos/taps.json")
+	if err != nil {
+		return taps{}, err
+	}
+	all := map[string]taps{}
+	err = json.Unmarshal(raw, &all)
+	return all[name], err
+}
+
+// photographed keeps a rendered photo, dated as if it had been taken on that day, and a look with its roots as they are
+// measured from a grower's taps.
 func (l *loader) photographed(c conclude.ShelfCutting, p life, day, cutAgo int, last bool) error {
-	name := fmt.Sprintf("photos/%s_day%02d", p.photo, day)
-	picture, err := photos.ReadFile(name + ".jpg")
+	name := fmt.Sprintf("%s_day%02d", p.photo, day)
+	picture, err := photos.ReadFile("photos/" + name + ".jpg")
 	if err != nil {
 		return err
 	}
-	raw, err := photos.ReadFile(name + ".json")
+	t, err := tapsOf(name)
 	if err != nil {
-		return err
-	}
-	var t truth
-	if err := json.Unmarshal(raw, &t); err != nil {
 		return err
 	}
 	kept, err := photo.Keep(l.ctx, l.garden, newID(), redate(picture, t.Taken, l.ago(cutAgo-day)))
 	if err != nil {
 		return err
 	}
-	look := plant.Look{RootsCounted: true, Roots: t.roots(), Stem: "firm"}
+	look := plant.Look{RootsCounted: true, Stem: "firm"}
+	if look.Sight, look.Roots, err = l.measured(c, kept.ID, t); err != nil {
+		return fmt.Errorf("%s: %w", name, err)
+	}
 	if last {
 		p.last(&look)
 	}
 	return l.look(c, look, cutAgo-day, &kept.ID)
 }
 
-// roots are the true lengths with the lines as the camera sees them.
-func (t truth) roots() []plant.Root {
-	nodeOf := map[int]int{}
-	for _, r := range t.Roots {
-		if r.Node != nil {
-			nodeOf[r.ID] = *r.Node + 1
-		}
+// measured looks at a photo as the screen does: the nodes are marked, and each root is followed from a tap on its tip.
+func (l *loader) measured(c conclude.ShelfCutting, shown uuid.UUID, t taps) (*plant.Sight, []plant.Root, error) {
+	a := sight.Asking{ID: newID(), PhotoID: shown, CuttingID: c.ID}
+	for i, p := range places(t.Nodes) {
+		a.Nodes = append(a.Nodes, plant.NodeAt{Node: i + 1, At: p})
 	}
-	var out []plant.Root
-	for _, r := range t.Roots {
-		node := nodeOf[r.ID]
-		if r.Parent != nil && node == 0 {
-			node = nodeOf[*r.Parent]
-		}
-		path := []plant.Point{}
-		for i, at := range r.Apparent {
-			if p, ok := at.point(); ok && (i%3 == 0 || i == len(r.Apparent)-1) {
-				path = append(path, p)
-			}
-		}
-		if len(path) < 2 {
-			path = nil
-		}
-		colour := plant.RootColour(r.Colour)
-		if r.Colour == "brown_rotten" {
-			colour = plant.Brown
-		}
-		out = append(out, plant.Root{Node: max(1, node), Order: r.Order, LengthMM: r.LengthMM, LowMM: r.LengthMM, HighMM: r.LengthMM, Colour: colour, Path: path, How: "truth"})
+	if err := sight.Ask(l.ctx, l.garden, a); err != nil {
+		return nil, nil, err
 	}
-	return out
+	if err := sight.Look(l.ctx, l.garden, a.ID); err != nil {
+		return nil, nil, err
+	}
+	s, err := sight.Of(l.ctx, l.garden, a.ID)
+	if err != nil {
+		return nil, nil, err
+	}
+	if s.Seen == nil || s.Seen.Sight == nil {
+		return nil, nil, fmt.Errorf("the photo gives no scale: %s %v", s.Remark, s.Seen)
+	}
+	roots := []plant.Root{}
+	for _, tap := range t.Taps {
+		r, err := sight.Follow(l.ctx, l.garden, a.ID, sight.Tap{Tip: plant.Point{X: tap.Tip[0], Y: tap.Tip[1]}, Pass: places(tap.Pass), Node: tap.Node})
+		if err != nil {
+			return nil, nil, err
+		}
+		roots = append(roots, plant.Root{Node: r.Node, Order: 1, Colour: r.Colour, Path: r.Path, How: plant.Traced})
+	}
+	for _, line := range t.Lines {
+		roots = append(roots, plant.Root{Node: line.Node, Order: line.Order, Colour: line.Colour, Path: places(line.Line), How: plant.Traced})
+	}
+	return s.Seen.Sight, roots, nil
 }

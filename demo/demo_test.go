@@ -72,6 +72,16 @@ func TestEveryVerdictOccursWhateverTheSeason(t *testing.T) {
 	}
 }
 
+// seenAt is a place in a photo; null, or two nulls, where no ray reaches the point.
+type seenAt []*float64
+
+func (s seenAt) point() (plant.Point, bool) {
+	if len(s) != 2 || s[0] == nil || s[1] == nil {
+		return plant.Point{}, false
+	}
+	return plant.Point{X: math.Round(*s[0]), Y: math.Round(*s[1])}, true
+}
+
 // published: the rendered photos' truth files, made outside this project's code: the apparent
 // line of each root laid on a plane at the root gives naive_length_mm; two points of the tag's
 // 50 mm bar give our scale. The tag stands in front, so the planes differ by a few percent.

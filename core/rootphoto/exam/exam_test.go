@@ -38,7 +38,7 @@ func caseOf(t testing.TB, name string) Case {
 func cases(t testing.TB) []Case {
 	t.Helper()
 	out := []Case{}
-	for _, pattern := range []string{"testdata/*.json", "../../../demo/photos/*.json"} {
+	for _, pattern := range []string{"testdata/*.json", "../../../demo/photos/demo_*.json"} {
 		files, err := filepath.Glob(pattern)
 		require.NoError(t, err)
 		for _, f := range files {

@@ -91,7 +91,7 @@ func Lines(_ number.Table, s plant.Sight, in Stood, paths [][]plant.Point) (root
 		l := on.Length(path)
 		a := tables.Small.Allowance(on.Vessel.Shape, l, 1)
 		high := math.Min(plant.MostRootMM, l.MM*a.High)
-		res.Roots = append(res.Roots, rootphoto.Measured{LengthMM: math.Min(plant.MostRootMM, l.MM), LowMM: math.Min(high, l.MM*a.Low), HighMM: high})
+		res.Roots = append(res.Roots, rootphoto.Measured{LengthMM: math.Min(plant.MostRootMM, l.MM), LowMM: l.MM * a.Low, HighMM: high})
 	}
 	return res, nil
 }

@@ -118,7 +118,8 @@ func LearnAllowances(mended, taps Ratios) []Allowance {
 				if unsure {
 					end = 0.02
 				}
-				low, high := at(some, end), math.Min(mostHigh, at(some, 1-end))
+				// What is seen lies within: a root is never shown outside of its own interval.
+				low, high := math.Min(1, at(some, end)), math.Max(1, math.Min(mostHigh, at(some, 1-end)))
 				out = append(out, Allowance{shape, reach, unsure, low, at(all, 0.45), high, len(some)})
 			}
 		}

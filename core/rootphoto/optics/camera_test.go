@@ -79,7 +79,7 @@ func TestAJarIsFoundFromItsEdges(t *testing.T) {
 // The photos of the demo come from a renderer that is not ours: for each point of a root it knows the place in space and
 // the pixel at which it is seen through glass and water. Every one is cast back onto its place.
 func TestPixelsOfARendererAreCastBackToTheirPlaces(t *testing.T) {
-	files, err := filepath.Glob("../../../demo/photos/*.json")
+	files, err := filepath.Glob("../../../demo/photos/demo_*.json")
 	require.NoError(t, err)
 	cast := 0
 	for _, name := range files {

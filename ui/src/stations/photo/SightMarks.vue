@@ -121,6 +121,7 @@ function nudge(e: KeyboardEvent, n: number) {
       @keydown="nudge($event, n)"
       @click.stop
     >
+      <circle :cx="p.x" :cy="p.y" :r="22 * unit" fill="transparent" />
       <circle :cx="p.x" :cy="p.y" :r="11 * unit" fill="#a8481f" stroke="#fffdf6" :stroke-width="2 * unit" />
       <text :x="p.x" :y="p.y + 5 * unit" text-anchor="middle" fill="#fffdf6" :font-size="14 * unit" class="n">{{ n }}</text>
     </g>

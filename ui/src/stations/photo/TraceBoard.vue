@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onKeyStroke } from '@vueuse/core'
+import { onKeyStroke, useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 
 import { rootPaint } from '@/drawing/geometry'
@@ -153,7 +153,9 @@ onKeyStroke(['Enter', 'Backspace'], (e) => {
   else takeBack()
 })
 const line = (p: Pt[]) => p.map((q, i) => `${i ? 'L' : 'M'}${q.x} ${q.y}`).join('')
-const unit = computed(() => w.value / 600 / Math.sqrt(zoom.value))
+/** How many pixels of the photo a pixel of the screen is, about: lines and grips are as large on a phone. */
+const { width: shown } = useElementSize(board)
+const unit = computed(() => w.value / (shown.value || 600) / Math.sqrt(zoom.value))
 const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
 </script>
 
