@@ -117,7 +117,7 @@ func (l *loader) addMothers() error {
 func (l *loader) addVessels() error {
 	for _, v := range vessels {
 		since := l.ago(mappedAgo)
-		made, err := l.addVessel(door.NewVessel{Name: v.name, Place: v.place, Vessel: v.Vessel, Since: &since})
+		made, err := l.addVessel(door.NewVessel{Name: v.name, Place: v.place, Tag: printed[v.name], Vessel: v.Vessel, Since: &since})
 		if err != nil {
 			return err
 		}

@@ -47,6 +47,9 @@ const (
 	lower = "Glass cabinet, lower"
 )
 
+// printed are the tags that stand beside vessels in the photos.
+var printed = map[string]string{"Wide jar": "7Q4K", "Slim jar": "R8TW", "Small moss box": "M2KP"}
+
 var vessels = []vessel{
 	{"Wide jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 122, WallMM: 2.5, FillMM: 90, Holds: 2}, tended{8, 8, change, nil, ""}},
 	{"Slim jar", roof, plant.Vessel{Kind: plant.Jar, WidthMM: 68, DepthMM: 68, HeightMM: 108, WallMM: 2.5, FillMM: 80, Holds: 1}, tended{7, 3, change, nil, ""}},

@@ -24,7 +24,7 @@ async function measured(page: Page, code: string, name: string) {
   await page.goto(`/cuttings/${c.id}/look`)
   await page.getByTestId('photo-file').setInputFiles(file(`${name}.jpg`))
   const panel = page.getByTestId('sight')
-  await expect(panel).toContainText(/Tag V:\w+ is read/, { timeout: 60_000 })
+  await expect(panel).toContainText('Tag 7Q4K: this is it.', { timeout: 60_000 })
   const truth = truthOf(name)
   for (const [i, n] of truth.nodes.entries()) {
     await expect(panel).toContainText(`Tap node ${i + 1}`)
@@ -137,5 +137,31 @@ test('without a tag it is said what to do, and two points go on', async ({ page 
   await expect(panel).toContainText('Nothing in the photo gives a scale', { timeout: 60_000 })
   await page.getByRole('button', { name: 'Measure by two points instead' }).click()
   await expect(page.getByText('Click two points a known distance apart')).toBeVisible()
+  await page.getByRole('button', { name: 'Start anew' }).click()
+})
+
+test('the nodes of a piece are carried over to its next photo', async ({ page }) => {
+  const c = await cuttingByCode(page, 'PIN-A6-7')
+  await page.goto(`/cuttings/${c.id}/look`)
+  await page.getByTestId('photo-file').setInputFiles(file('demo_aroid_day38.jpg'))
+  const panel = page.getByTestId('sight')
+  await expect(panel).toContainText('are carried over from', { timeout: 60_000 })
+  await expect(page.getByRole('button', { name: /^Node 2: drag it/ })).toBeVisible()
+  await expect(panel).toContainText('Scale from the tag', { timeout: 60_000 })
+  await expect(page.getByTestId('proposal').first()).toBeVisible()
+  // Lines another program traced are opened beside them; a file that is none is refused.
+  const rows = page.getByRole('button', { name: /Delete root/ })
+  await page.getByTestId('rsml-file').setInputFiles({
+    name: 'roots.rsml',
+    mimeType: 'application/xml',
+    buffer: Buffer.from(
+      '<rsml><scene><plant ID="1"><root ID="1"><geometry><polyline><point x="380" y="1030"/><point x="390" y="1100"/></polyline></geometry></root></plant></scene></rsml>',
+    ),
+  })
+  await expect(rows).toHaveCount(1)
+  await expect(page.locator('output').first()).toContainText('mm')
+  await page.getByTestId('rsml-file').setInputFiles({ name: 'x.rsml', mimeType: 'application/xml', buffer: Buffer.from('no') })
+  await expect(page.getByText('this is no whole RSML file')).toBeVisible()
+  await expect(rows).toHaveCount(1)
   await page.getByRole('button', { name: 'Start anew' }).click()
 })

@@ -76,11 +76,11 @@ diameters for jars and cups.`,
 	}
 	fl := c.Flags()
 	fl.StringVar(&f.vessel, "vessel", "", "what the cutting stands in: jar:83x120x2.5, cup:86x66x100x0.9, box:120x70x105x1.2, board")
-	fl.Float64Var(&f.water, "water", 0, "height of the water, mm")
+	fl.Float64Var(&f.water, "water", 0, "height of the water, mm (not used yet; it is said)")
 	fl.StringVar(&f.nodes, "nodes", "", "where the nodes are: x,y;x,y from the base up")
 	fl.StringVar(&f.colour, "colour", string(plant.White), "the colours healthy roots of the plant have, with commas between; the first is the one looked for")
 	fl.StringVar(&f.tips, "tips", "", "taps on the tips of roots: x,y;x,y")
-	fl.StringVar(&f.rotated, "rotated", "", "a second photo, the vessel turned a quarter to the right")
+	fl.StringVar(&f.rotated, "rotated", "", "a second photo, the vessel turned a quarter to the right (not built yet: refused)")
 	fl.StringVar(&f.ruler, "ruler", "", "two points a distance in mm apart: x,y;x,y;MM")
 	fl.StringVar(&f.edges, "edges", "", "the edges of the vessel, two points each: x,y;x,y;x,y;x,y, the left one first")
 	fl.StringVar(&f.tagOf, "of", "", "the tag the scale is taken from, where there are several")
@@ -233,6 +233,9 @@ func printedTags(tags []tag.Found, mm float64) []printedTag {
 }
 
 func measurePhoto(cmd *cobra.Command, name string, f measureFlags) error {
+	if f.rotated != "" {
+		return errors.New("--rotated: two photos a quarter turn apart are not measured together yet; measure each alone")
+	}
 	data, err := readBounded(name)
 	if err != nil {
 		return err
@@ -256,6 +259,9 @@ func measurePhoto(cmd *cobra.Command, name string, f measureFlags) error {
 	warnings := []string{}
 	for _, problem := range seen.Problems {
 		warnings = append(warnings, problem.Error())
+	}
+	if f.water > 0 {
+		warnings = append(warnings, "The height of the water is not used yet: all roots in a jar are taken to hang in water.")
 	}
 	if f.tips == "" {
 		roots = seen.Proposals(f.least)

@@ -25,6 +25,8 @@ type NewVessel struct {
 	// Cover is how its cover stands; left out for as usual. Since is when it was put to use; left out for now.
 	Cover plant.CoverState `json:"cover,omitempty"`
 	Since *time.Time       `json:"since,omitempty"`
+	// Tag is a tag that is on it already; left out, it gets a free one.
+	Tag string `json:"tag,omitempty" maxLength:"8"`
 	plant.Vessel
 }
 
@@ -95,7 +97,7 @@ func (v NewVessel) write(ctx context.Context, g *Entry) error {
 	if err != nil {
 		return err
 	}
-	tag, err := g.freeTag(ctx, v.ID)
+	tag, err := g.tagFor(ctx, v)
 	if err != nil {
 		return err
 	}

@@ -4,9 +4,11 @@ import (
 	"context"
 	"crypto/sha256"
 	"fmt"
+	"strings"
 
 	"github.com/google/uuid"
 
+	"clearjar/core/plant"
 	"clearjar/propagation"
 )
 
@@ -20,6 +22,27 @@ func (g *Entry) freeTag(ctx context.Context, id uuid.UUID) (string, error) {
 		}
 	}
 	return "", propagation.ConflictError{Reason: "No free tag was found. Nothing was kept; try again."}
+}
+
+// Lengths of a tag.
+const leastTag, mostTag = 3, 8
+
+// tagFor is the tag a vessel has already, when nothing else has it, else a free one.
+func (g *Entry) tagFor(ctx context.Context, v NewVessel) (string, error) {
+	if v.Tag == "" {
+		return g.freeTag(ctx, v.ID)
+	}
+	if len(v.Tag) < leastTag || len(v.Tag) > mostTag || strings.Trim(v.Tag, tagLetters) != "" {
+		return "", plant.Refuse("tag", "a tag has %d to %d of the letters %s", leastTag, mostTag, tagLetters)
+	}
+	taken, err := g.Store.TagTaken(ctx, v.Tag)
+	if err != nil {
+		return "", err
+	}
+	if taken {
+		return "", plant.Refuse("tag", "the tag %s is on something else already", v.Tag)
+	}
+	return v.Tag, nil
 }
 
 // tagLetters has no letter or digit that is read for another.

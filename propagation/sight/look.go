@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -32,6 +33,9 @@ type opened struct {
 	id    uuid.UUID
 	seen  *measure.Seen
 	asked Asking
+	looks []sqlgen.LooksOfCuttingsRow
+	// width and height are of the upright photo, pixels.
+	width, height int
 }
 
 // recent are the photos that were looked at last in this process, so that a tap on one need not look anew. It can be lost:
@@ -63,7 +67,7 @@ func Look(ctx context.Context, g *propagation.Garden, id uuid.UUID) error {
 	case err != nil:
 		return err
 	}
-	seen := &PhotoSeen{Colour: o.seen.Asked.Colour, Tags: tags, Roots: []RootSeen{}, Says: []string{}}
+	seen := &PhotoSeen{Colour: o.seen.Asked.Colour, Tags: tags, Carried: []plant.NodeAt{}, Roots: []RootSeen{}, Says: []string{}}
 	for _, p := range o.seen.Problems {
 		if len(o.asked.Nodes) > 0 {
 			seen.Says = append(seen.Says, sentence(p.Error()))
@@ -77,6 +81,9 @@ func Look(ctx context.Context, g *propagation.Garden, id uuid.UUID) error {
 			seen.Roots = append(seen.Roots, rootOf(r, o.asked.Nodes))
 		}
 		seen.About, seen.Water = o.seen.Count(), o.seen.Water()
+	}
+	if len(o.asked.Nodes) == 0 {
+		seen.Carried, seen.CarriedFrom = carried(o)
 	}
 	seen.Says = append(seen.Says, o.seen.Warnings()...)
 	seen.Sight = o.sight(tags)
@@ -146,16 +153,21 @@ func open(ctx context.Context, g *propagation.Garden, id uuid.UUID) (o opened, t
 			return o, nil, "", err
 		}
 	}
+	o.looks, o.width, o.height = life.LookRows, p.Width, p.Height
 	o.seen, err = see(img, p, found, tags, life, o.asked, mm)
 	return o, tags, "", err
 }
+
+// vesselMark stands before the short name on tags of vessels.
+const vesselMark = "V:"
 
 // whose tells of each tag whether it is this cutting's.
 func whose(ctx context.Context, g *propagation.Garden, found []tag.Found, life conclude.Lived, mm float64) ([]TagSeen, error) {
 	out := []TagSeen{}
 	for _, f := range found {
 		t := TagSeen{TagAt: plant.TagAt{Payload: f.Payload, Corners: f.Corners[:], SymbolMM: mm}}
-		short := strings.TrimPrefix(f.Payload, tag.Prefix)
+		// A tag of a vessel may say so before its short name.
+		short := strings.TrimPrefix(strings.TrimPrefix(f.Payload, tag.Prefix), vesselMark)
 		named, err := g.Store.TagNames(ctx, short)
 		if err != nil {
 			return nil, err
@@ -235,6 +247,34 @@ func BehindOf(m plant.Medium, kind plant.VesselKind) likely.Background {
 	}
 	row := m.Row()
 	return likely.Background{Water: row.Liquid, Moss: !row.Liquid && !row.Grains, Grains: row.Grains}
+}
+
+// carried are the nodes of the newest earlier look whose photo has the same tag, carried over to this photo.
+func carried(o opened) ([]plant.NodeAt, *time.Time) {
+	out := []plant.NodeAt{}
+	for _, l := range slices.Backward(o.looks) {
+		was := l.Seen.Sight
+		if was == nil || was.Tag == nil || len(was.Nodes) == 0 {
+			continue
+		}
+		at := slices.IndexFunc(o.seen.Tags, func(f tag.Found) bool { return f.Payload == was.Tag.Payload })
+		if at < 0 {
+			continue
+		}
+		places := []plant.Point{}
+		for _, n := range was.Nodes {
+			places = append(places, n.At)
+		}
+		over, _ := tag.Carry([4]plant.Point(was.Tag.Corners), o.seen.Tags[at].Corners, places)
+		for i, p := range over {
+			if p.X < 0 || p.Y < 0 || p.X > float64(o.width) || p.Y > float64(o.height) {
+				return []plant.NodeAt{}, nil // taken from elsewhere
+			}
+			out = append(out, plant.NodeAt{Node: was.Nodes[i].Node, At: rounded(p)})
+		}
+		return out, ptr(l.LookedAt)
+	}
+	return out, nil
 }
 
 // sight is what lengths are to rest on, as it was seen.

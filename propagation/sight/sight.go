@@ -53,6 +53,10 @@ type PhotoSeen struct {
 	Tags  []TagSeen    `json:"tags"`
 	// Roots are proposals.
 	Roots []RootSeen `json:"roots"`
+	// Carried are the nodes as they were marked in an earlier photo with the same tag, carried over: to be looked over. From is
+	// when that photo was looked at.
+	Carried     []plant.NodeAt `json:"carried"`
+	CarriedFrom *time.Time     `json:"carried_from,omitempty"`
 	// Colour is the colour of roots that was looked for.
 	Colour plant.RootColour `json:"colour" enum:"white,cream,pink,tan,orange,brown,black"`
 	// About is about how many roots of the stem there are, those that are hidden with them.

@@ -29,7 +29,7 @@ var now = time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)
 func id() uuid.UUID { return uuid.Must(uuid.NewV7()) }
 
 // garden has one piece in a jar of water, and a photo of it.
-func garden(t *testing.T, picture string) (ctx context.Context, g *propagation.Garden, cutting, shown uuid.UUID) {
+func garden(t *testing.T, picture string, tag ...string) (ctx context.Context, g *propagation.Garden, cutting, shown uuid.UUID) {
 	t.Helper()
 	s := storetest.Open(t)
 	ctx = store.As(t.Context(), store.First)
@@ -38,6 +38,9 @@ func garden(t *testing.T, picture string) (ctx context.Context, g *propagation.G
 	b := door.Brought{
 		ID: id(), Name: "Climber", GroupKey: plant.Groups()[0].Key, Kind: plant.StemCutting, Nodes: 2, Leaves: 2, Since: now.AddDate(0, 0, -30), KnownTo: "day", SetNodes: 1,
 		Vessel: &door.NewVessel{ID: id(), Name: "Jar", Place: "Sill", Vessel: plant.Vessel{Kind: plant.Jar, Medium: plant.Water, WidthMM: 80, DepthMM: 80, HeightMM: 122, WallMM: 2.5, FillMM: 90, Holds: 2}},
+	}
+	if len(tag) > 0 {
+		b.Vessel.Tag = tag[0]
 	}
 	_, _, err = door.Keep(ctx, g, b)
 	require.NoError(t, err)
@@ -118,9 +121,32 @@ func TestAPhotoIsMeasuredAndKept(t *testing.T) {
 	require.Len(t, life.LookRows, 1)
 	require.InEpsilon(t, r.Length.LengthMM, life.LookRows[0].Seen.Roots[0].LengthMM, 0.02, "what was shown is what is kept")
 	require.NotNil(t, life.LookRows[0].Seen.Sight)
+	// A later photo of it: the nodes are carried over, and are no more than proposed.
+	raw, err := os.ReadFile("../../demo/photos/demo_aroid_day38.jpg")
+	require.NoError(t, err)
+	later := id()
+	_, err = photo.Keep(ctx, g, later, raw)
+	require.NoError(t, err)
+	next := asked(t, ctx, g, sight.Asking{ID: id(), PhotoID: later, CuttingID: cutting})
+	require.Len(t, next.Seen.Carried, 2)
+	require.NotNil(t, next.Seen.CarriedFrom)
+	require.Nil(t, next.Seen.Sight)
 	require.NoError(t, sight.Clear(ctx, g))
 	_, err = sight.Of(ctx, g, a.ID)
 	require.NoError(t, err, "what is new stays")
+}
+
+// A tag that stands beside the vessel the cutting is in is its own; the same tag is not given to another vessel.
+func TestATagOfItsVessel(t *testing.T) {
+	t.Parallel()
+	ctx, g, cutting, shown := garden(t, jarPhoto+".jpg", "7Q4K")
+	s := asked(t, ctx, g, sight.Asking{ID: id(), PhotoID: shown, CuttingID: cutting})
+	require.True(t, s.Seen.Tags[0].Mine)
+	require.Equal(t, "Jar", s.Seen.Tags[0].Whose)
+	for tag, why := range map[string]string{"7Q4K": "on something else", "NO": "has 3 to 8", "O0O0O": "has 3 to 8"} {
+		_, _, err := door.Keep(ctx, g, door.NewVessel{ID: id(), Name: "Another", Place: "Sill", Tag: tag, Vessel: plant.Vessel{Kind: plant.Jar, Medium: plant.Water, WidthMM: 80, DepthMM: 80, HeightMM: 122, WallMM: 2.5, FillMM: 90, Holds: 2}})
+		require.ErrorContains(t, err, why)
+	}
 }
 
 func TestWhatCannotBeAsked(t *testing.T) {

@@ -2273,6 +2273,7 @@ export interface components {
             place: string;
             /** Format: date-time */
             since?: string;
+            tag?: string;
             /** Format: double */
             wall_mm: number;
             /** Format: double */
@@ -2512,6 +2513,9 @@ export interface components {
         PhotoSeen: {
             /** Format: double */
             about: number;
+            carried: components["schemas"]["NodeAt"][];
+            /** Format: date-time */
+            carried_from?: string;
             /** @enum {string} */
             colour: "white" | "cream" | "pink" | "tan" | "orange" | "brown" | "black";
             roots: components["schemas"]["RootSeen"][];

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '@/api/client'
+import { shortDate } from '@/kit/dates'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { len } from '@/kit/units'
 
@@ -28,7 +29,7 @@ const tag = computed(() => {
   if (!tags.length) return ''
   return tags
     .map((t) => {
-      const short = t.payload.replace(/^CJ1:/, '')
+      const short = t.payload.replace(/^CJ1:(V:)?/, '')
       if (t.mine) return `Tag ${short}: this is it.`
       return t.whose
         ? `Tag ${short} is ${t.whose}, not this one: check whose photo this is.`
@@ -67,6 +68,9 @@ const step = computed(() => (working ? `${sighting?.step || 'waiting for its tur
       <p v-if="nextNode !== undefined" class="ask">
         Tap {{ words.point }} {{ nextNode }} on the photo{{ nextNode === 1 ? ', the lowest one' : '' }}. Marked once, the roots
         are found from it.
+      </p>
+      <p v-if="draft.carried && nextNode === undefined">
+        The {{ words.point }}s are carried over from {{ shortDate(draft.carried) }}: drag them where they are off.
       </p>
       <p v-if="scale">{{ scale }}</p>
       <p v-for="s in seen.says" :key="s" class="caution">{{ s }}</p>

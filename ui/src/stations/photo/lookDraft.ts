@@ -37,6 +37,8 @@ export interface LookDraft {
   scale: { a?: Pt; b?: Pt; distanceMm: number | null }
   /** Where the nodes are on the photo. */
   nodesAt?: Record<number, Pt>
+  /** When the look was that the nodes were carried over from. */
+  carried?: string | undefined
   /** The edges of the vessel, where they were dragged. */
   edges?: { left: Schemas['Stroke']; right: Schemas['Stroke'] }
   /** What lengths rest on where the photo measures itself. */

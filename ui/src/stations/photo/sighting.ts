@@ -54,6 +54,13 @@ export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Re
         sighting.value = await take(api.GET('/api/sightings/{id}', { params: { path: { id } } }))
       }
       if (asked !== id) return
+      // Nodes of an earlier photo of this piece are laid over this one, to be dragged where they are off.
+      const over = seen.value?.carried ?? []
+      if (over.length && !Object.keys(marked.value).length) {
+        draft.value.nodesAt = Object.fromEntries(over.map((n) => [n.node, n.at]))
+        draft.value.carried = seen.value?.carried_from
+        return
+      }
       const sight = seen.value?.sight
       if (sight && Object.keys(marked.value).length) draft.value.sight = sight
       else delete draft.value.sight
