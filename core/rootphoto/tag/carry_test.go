@@ -59,8 +59,12 @@ func TestNodesOfOnePieceAreCarriedFromDateToDate(t *testing.T) {
 		return corners, nodes
 	}
 	for _, pair := range [][2]string{
-		{"demo_aroid_day08", "demo_aroid_day15"}, {"demo_aroid_day15", "demo_aroid_day24"}, {"demo_aroid_day24", "demo_aroid_day38"},
-		{"demo_orange_day12", "demo_orange_day21"}, {"demo_orange_day33", "demo_orange_day47"}, {"demo_moss_day17", "demo_moss_day31"},
+		{"demo_aroid_day08", "demo_aroid_day15"},
+		{"demo_aroid_day15", "demo_aroid_day24"},
+		{"demo_aroid_day24", "demo_aroid_day38"},
+		{"demo_orange_day12", "demo_orange_day21"},
+		{"demo_orange_day33", "demo_orange_day47"},
+		{"demo_moss_day17", "demo_moss_day31"},
 	} {
 		from, nodes := read(pair[0])
 		to, want := read(pair[1])
