@@ -1,4 +1,5 @@
-// Package rootphoto turns lines drawn on a photo into root lengths in mm.
+// Package rootphoto turns lines drawn on a photo into root lengths in mm, by two points a known distance apart: the way
+// without a tag. How a photo measures itself is in the packages below it; measure puts them together.
 //
 // In: two points of a [plant.Scale] a known distance apart, and the traced
 // polyline of each root, both in pixels of the upright picture. Out: each length

@@ -27,6 +27,7 @@ const (
 	tubeMM           = 0.7
 	leastEvidence    = 2.0 // a mm
 	candidatesApart  = 2.0 // mm between places a branch may end at
+	// leastLengthMM is how long what a branch adds must be: shorter lines were mostly none.
 	leastLengthMM    = 7.0
 	evidenceSoftness = 0.03
 	// A branch that leaves another may go on from a third that ends or passes near there, in about the same direction.
@@ -45,7 +46,6 @@ const MostBranches = 60
 type tree struct {
 	guide  *trace.Guide
 	p      ridge.Plane // the chances, spread to the pixels beside
-	crest  ridge.Plane // the chances on the crests
 	pixel  []int32
 	before []int32 // index in the list, -1 at the stem
 	place  []int32 // where a pixel is in the list, -1 when it was not reached
@@ -70,7 +70,7 @@ func grow(g *trace.Guide, shift float64) *tree {
 		}
 	}
 	s := on.SpreadUpTo(from, float32(mostCostMM*m.PxMM))
-	t := &tree{guide: g, p: p, crest: crest, place: make([]int32, len(p.Pix))}
+	t := &tree{guide: g, p: p, place: make([]int32, len(p.Pix))}
 	for i := range t.place {
 		t.place[i] = -1
 	}

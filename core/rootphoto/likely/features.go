@@ -76,7 +76,7 @@ const (
 
 var alongMM = []float32{0.4, 0.8, 1.6, 3.2}
 
-// sideWeights are those of L, a and b in distances between colours.
+// apart is how far two colours are from each other.
 func apart(a, b Colour) float32 {
 	return float32(math.Sqrt(float64((a[0]-b[0])*(a[0]-b[0]) + (a[1]-b[1])*(a[1]-b[1]) + (a[2]-b[2])*(a[2]-b[2]))))
 }

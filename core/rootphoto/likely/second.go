@@ -31,15 +31,15 @@ type guessed struct {
 // stem is where the stem stands: from its lowest node up, in pixels of the scene.
 type stem struct {
 	nodes []plant.Point
-	ux, u float64 // its direction up, of length 1
+	ux, uy float64 // its direction up, of length 1
 }
 
 func stemOf(nodes []plant.Point) stem {
-	s := stem{nodes: nodes, ux: 0, u: -1}
+	s := stem{nodes: nodes, uy: -1}
 	if len(nodes) > 1 {
 		a, b := nodes[0], nodes[len(nodes)-1]
 		if d := math.Hypot(b.X-a.X, b.Y-a.Y); d > 1 {
-			s.ux, s.u = (b.X-a.X)/d, (b.Y-a.Y)/d
+			s.ux, s.uy = (b.X-a.X)/d, (b.Y-a.Y)/d
 		}
 	}
 	return s
@@ -48,7 +48,7 @@ func stemOf(nodes []plant.Point) stem {
 // from is how far a place lies from the stem: beside the line through its nodes, and up it from the lowest node, pixels.
 func (s stem) from(x, y float64) (beside, up float64) {
 	dx, dy := x-s.nodes[0].X, y-s.nodes[0].Y
-	return math.Abs(dx*s.u - dy*s.ux), dx*s.ux + dy*s.u
+	return math.Abs(dx*s.uy - dy*s.ux), dx*s.ux + dy*s.uy
 }
 
 func (s stem) nearest(x, y float64) (node plant.Point, away float64) {

@@ -104,17 +104,26 @@ func (p Plane) convolved(kernel []float32) Plane {
 			}
 			into := half.Row(y)
 			weigh(into, wide[reach:], kernel[0])
-			for k := 1; k <= reach; k++ {
-				addBoth(into, wide[reach-k:], wide[reach+k:], kernel[k])
+			k := 1
+			for ; k < reach; k += 2 {
+				addFour(into, wide[reach-k:], wide[reach+k:], wide[reach-k-1:], wide[reach+k+1:], kernel[k], kernel[k+1])
+			}
+			if k == reach {
+				addBoth(into, wide[0:], wide[2*reach:], kernel[reach])
 			}
 		}
 	})
 	Rows(p.H, func(from, to int) {
 		for y := from; y < to; y++ {
 			into := out.Row(y)
-			weigh(into, half.Row(y), kernel[0])
-			for k := 1; k <= reach; k++ {
-				addBoth(into, half.Row(mirrored(y-k, p.H)), half.Row(mirrored(y+k, p.H)), kernel[k])
+			row := func(k int) []float32 { return half.Row(mirrored(y+k, p.H)) }
+			weigh(into, row(0), kernel[0])
+			k := 1
+			for ; k < reach; k += 2 {
+				addFour(into, row(-k), row(k), row(-k-1), row(k+1), kernel[k], kernel[k+1])
+			}
+			if k == reach {
+				addBoth(into, row(-reach), row(reach), kernel[reach])
 			}
 		}
 	})
@@ -126,6 +135,15 @@ func weigh(into, a []float32, k float32) {
 	a = a[:len(into)]
 	for i := range into {
 		into[i] = k * a[i]
+	}
+}
+
+// addFour adds multiples of two pairs of rows to a row: half as many ways to memory as one pair after the other.
+func addFour(into, a, b, c, d []float32, k, l float32) {
+	n := len(into)
+	a, b, c, d = a[:n], b[:n], c[:n], d[:n]
+	for i := range into {
+		into[i] += k*(a[i]+b[i]) + l*(c[i]+d[i])
 	}
 }
 
@@ -254,11 +272,55 @@ func Frangi(p Plane, sigmas []float64, gamma float64) Plane {
 func over(p Plane, sigmas []float64, measure func(first, second float64) float64) Plane {
 	out := New(p.W, p.H)
 	for _, sigma := range sigmas {
-		h := p.HessianAt(sigma)
-		for i := range out.Pix {
-			first, second, _, _ := h.Eigen(i)
-			out.Pix[i] = max(out.Pix[i], float32(measure(first, second)))
-		}
+		s, k := p.Smooth(sigma), float32(sigma*sigma)
+		Rows(p.H, func(from, to int) {
+			for y := from; y < to; y++ {
+				into := out.Row(y)
+				for x := range into {
+					xx, xy, yy := s.bends(x, y)
+					first, second := eigen(k*xx, k*xy, k*yy)
+					into[x] = max(into[x], float32(measure(first, second)))
+				}
+			}
+		})
 	}
 	return out
+}
+
+// eigen are the eigenvalues of a symmetric matrix, the one of the larger size first.
+func eigen(xx, xy, yy float32) (first, second float64) {
+	mean, diff := (xx+yy)/2, (xx-yy)/2
+	half := root(diff*diff + xy*xy)
+	if mean < 0 {
+		return float64(mean - half), float64(mean + half)
+	}
+	return float64(mean + half), float64(mean - half)
+}
+
+// bends are the second derivatives at a pixel: differences of differences, as [Plane.HessianAt] takes them.
+func (p Plane) bends(x, y int) (xx, xy, yy float32) {
+	if x >= 2 && y >= 2 && x < p.W-2 && y < p.H-2 {
+		at := y*p.W + x
+		mid, up, down := p.Pix[at-2:at+3:at+3], p.Pix[at-p.W-1:at-p.W+2:at-p.W+2], p.Pix[at+p.W-1:at+p.W+2:at+p.W+2]
+		xx = (mid[0] - 2*mid[2] + mid[4]) / 4
+		xy = (up[0] - up[2] - down[0] + down[2]) / 4
+		yy = (p.Pix[at-2*p.W] - 2*mid[2] + p.Pix[at+2*p.W]) / 4
+		return xx, xy, yy
+	}
+	// At the edge there is a neighbour on one side only.
+	across := func(x, y int) float32 { return step(x, p.W, func(i int) float32 { return p.At(i, y) }) }
+	down := func(x, y int) float32 { return step(y, p.H, func(i int) float32 { return p.At(x, i) }) }
+	xx = step(x, p.W, func(i int) float32 { return across(i, y) })
+	xy = step(y, p.H, func(i int) float32 { return across(x, i) })
+	yy = step(y, p.H, func(i int) float32 { return down(x, i) })
+	return xx, xy, yy
+}
+
+// step is the difference to both neighbours in a line of n, halved; at the ends that to the one.
+func step(i, n int, at func(int) float32) float32 {
+	a, b := max(0, i-1), min(n-1, i+1)
+	if b == a {
+		return 0
+	}
+	return (at(b) - at(a)) / float32(b-a)
 }

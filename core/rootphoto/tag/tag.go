@@ -10,6 +10,7 @@ import (
 	"image"
 	"math"
 	"strings"
+	"sync"
 
 	"github.com/makiuchi-d/gozxing"
 	multi "github.com/makiuchi-d/gozxing/multi/qrcode/detector"
@@ -50,8 +51,14 @@ var reductions = []int{2, 1, 3, 4}
 // at two places it is two.
 func Read(g *image.Gray) []Found {
 	out := []Found{}
-	for _, by := range reductions {
-		for _, s := range symbols(shrink(g, by)) {
+	all := make([][]symbol, len(reductions))
+	var done sync.WaitGroup
+	for i, by := range reductions {
+		done.Go(func() { all[i] = symbols(shrink(g, by)) })
+	}
+	done.Wait()
+	for i, by := range reductions {
+		for _, s := range all[i] {
 			guess := s.guess(float64(by))
 			if known(out, s.payload, guess) {
 				continue
