@@ -18,15 +18,15 @@ import (
 
 // Values of the method.
 const (
-	floor            = 0.1
-	beside           = 0.85
-	firstShare       = 0.6 // how much of the first forest's chance counts where the second gives less
-	mostCostMM       = 190 // how dear a way may be, as mm of sure root
-	leastGain        = -1.2
-	mostGain         = 2.5
-	tubeMM           = 0.7
-	leastEvidence    = 2.0 // a mm
-	candidatesApart  = 2.0 // mm between places a branch may end at
+	floor           = 0.1
+	beside          = 0.85
+	firstShare      = 0.6 // how much of the first forest's chance counts where the second gives less
+	mostCostMM      = 190 // how dear a way may be, as mm of sure root
+	leastGain       = -1.2
+	mostGain        = 2.5
+	tubeMM          = 0.7
+	leastEvidence   = 2.0 // a mm
+	candidatesApart = 2.0 // mm between places a branch may end at
 	// leastLengthMM is how long what a branch adds must be: shorter lines were mostly none.
 	leastLengthMM    = 7.0
 	evidenceSoftness = 0.03

@@ -30,7 +30,7 @@ type guessed struct {
 
 // stem is where the stem stands: from its lowest node up, in pixels of the scene.
 type stem struct {
-	nodes []plant.Point
+	nodes  []plant.Point
 	ux, uy float64 // its direction up, of length 1
 }
 
