@@ -45,6 +45,7 @@ test('files that are no photo, and a scale that cannot be', async ({ page }) => 
   await page.getByRole('group', { name: 'Leaf' }).getByRole('button', { name: 'fresh' }).click()
   await input.setInputFiles(photo)
   await expect(page.getByTestId('board')).toBeVisible()
+  await page.getByRole('button', { name: 'Measure by two points instead' }).click()
   await clickPhoto(page, [300, 1200])
   await clickPhoto(page, [300, 1200])
   await page.getByLabel('Between them, mm').fill('50')

@@ -19,7 +19,6 @@ import {
   reopened,
   rootKey,
   scaled,
-  twoPoints,
   untyped,
   type BoardMode,
   type DraftRoot,
@@ -167,12 +166,13 @@ const measure = useDebounceFn(
   async () => {
     const { a, b, distanceMm } = draft.value.scale
     const traced = draft.value.roots.filter((r) => r.path.length > 1 && !r.typed && !r.known)
-    if (!scaled(draft.value)) return
+    const byPoints = a && b && distanceMm !== null
+    if (!byPoints && !draft.value.sight) return
     const mine = ++asked
     try {
       const body = {
-        ...(twoPoints(draft.value)
-          ? { scale: { a: a as Pt, b: b as Pt, distance_mm: Number(distanceMm) } }
+        ...(byPoints
+          ? { scale: { a, b, distance_mm: Number(distanceMm) } }
           : {
               sight: draft.value.sight as Schemas['Sight'],
               cutting_id: id,
