@@ -74,8 +74,10 @@ func Look(ctx context.Context, g *propagation.Garden, id uuid.UUID) error {
 		}
 	}
 	if o.seen.Guide != nil {
-		if err := step(ctx, g, id, "finding roots"); err != nil {
-			return nil //nolint:nilerr // it was stopped
+		if err := step(ctx, g, id, "finding roots"); errors.Is(err, ErrStopped) {
+			return nil
+		} else if err != nil {
+			return err
 		}
 		for _, r := range o.seen.Proposals(measure.ProposeFrom) {
 			seen.Roots = append(seen.Roots, rootOf(r, o.asked.Nodes))

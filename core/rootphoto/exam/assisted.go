@@ -40,7 +40,8 @@ func withTip(p *truth.Photo) []seenLine {
 				s.visible = append(s.visible, line[i])
 			}
 		}
-		if len(s.visible) > 1 {
+		// A line that is no more than jumps has no length to be compared with.
+		if len(s.visible) > 1 && s.fromFirst > 1 {
 			out = append(out, s)
 		}
 	}

@@ -128,7 +128,7 @@ func (c Case) Look(t *measure.Tables, number int) Photo {
 		l, r := c.outlines(number)
 		asked.Left, asked.Right = &l, &r
 		if missing {
-			lost := math.Inf(1)
+			lost := 1.0 // not found at all
 			p.EdgesError = &lost
 		}
 		p.seen = t.Look(c.Picture, tags, asked)

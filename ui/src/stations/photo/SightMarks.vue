@@ -63,7 +63,7 @@ function nudge(e: KeyboardEvent, n: number) {
 
 <template>
   <g fill="none" stroke-linejoin="round" stroke-linecap="round" :class="{ quiet }">
-    <path v-for="t in tags" :key="t.payload" :d="`${line(t.corners)}Z`" stroke="#2f6b4f" :stroke-width="2.5 * unit" />
+    <path v-for="(t, i) in tags" :key="i" :d="`${line(t.corners)}Z`" stroke="#2f6b4f" :stroke-width="2.5 * unit" />
     <template v-if="edges">
       <g v-for="side in ['left', 'right'] as const" :key="side" class="edge">
         <path

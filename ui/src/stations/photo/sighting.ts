@@ -35,6 +35,8 @@ export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Re
   async function ask() {
     const photo = photoId.value
     if (!photo || gone || byHand.value) return
+    // What was asked before is of no use any more: it does not keep this one waiting.
+    if (working.value) void stop()
     const id = newId()
     asked = id
     problem.value = undefined
@@ -72,7 +74,8 @@ export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Re
   async function stop() {
     const id = sighting.value?.id
     if (!id) return
-    sighting.value = await take(api.POST('/api/sightings/{id}/stop', { params: { path: { id } } })).catch(() => sighting.value)
+    const stopped = await take(api.POST('/api/sightings/{id}/stop', { params: { path: { id } } })).catch(() => undefined)
+    if (stopped && sighting.value?.id === id) sighting.value = stopped
   }
   watch([photoId, byHand], ([id, hand]) => id && !hand && !sighting.value && void ask(), { immediate: true })
   watch(photoId, () => (sighting.value = undefined))
