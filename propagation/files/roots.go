@@ -9,7 +9,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"clearjar/core/rootphoto"
 	"clearjar/core/rootphoto/rsml"
 	"clearjar/propagation"
 	"clearjar/propagation/conclude"
@@ -43,12 +42,9 @@ func roots(ctx context.Context, g *propagation.Garden, look uuid.UUID) (f rsml.F
 	if p := l.LookRows[at].PhotoID; p != nil {
 		f.Image = p.String()
 	}
-	if seen.Scale != nil {
-		if mm, err := rootphoto.MMPerPixel(l.Numbers, *seen.Scale); err == nil {
-			f.MMPerPixel = mm
-		}
-	}
-	return f, nil
+	measured, err := conclude.MeasureSeen(l.Numbers, seen, nil, conclude.StoodAt(l.SetRows, f.At))
+	f.MMPerPixel = measured.MMPerPixel
+	return f, err
 }
 
 // RootsRSML are the traced roots of a look as an RSML file.

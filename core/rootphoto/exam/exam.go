@@ -220,9 +220,10 @@ func (c Case) follow(s *measure.Seen, of seenLine, number int) Followed {
 	out.truth(s, of, mended)
 	got := s.Surface.Length(line)
 	if c.Truth.Vessel.Type == "jar" {
-		exact := place.Exact(s.Surface.Start, c.standing()).Length(line)
-		e := math.Abs(got.MM/exact.MM - 1)
-		out.FacingError = &e
+		if exact := place.Exact(s.Surface.Start, c.standing()).Length(line); exact.MM > 0 {
+			e := math.Abs(got.MM/exact.MM - 1)
+			out.FacingError = &e
+		}
 		return out
 	}
 	e := of.trueError(got.MM)

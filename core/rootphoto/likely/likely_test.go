@@ -104,9 +104,6 @@ func TestTablesReadBack(t *testing.T) {
 // A few examples drawn here are learned from: the tables tell the root from its board, and the same examples give the same
 // tables.
 func TestLearningIsRepeatable(t *testing.T) {
-	if testing.Short() {
-		t.Skip()
-	}
 	s, curve := pale(t)
 	line := []plant.Point{}
 	for x := 486.0; x < 800; x += 4 {

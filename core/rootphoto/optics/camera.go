@@ -97,46 +97,6 @@ func (s Standing) Ray(p plant.Point) Ray {
 	return Ray{s.From, Vec{d.Dot(s.x), d.Dot(s.y), d.Dot(s.z)}}
 }
 
-// Length is how long a line seen through a jar is.
-type Length struct {
-	// MM is its length on the plane through the axis that faces the camera; NearMM and FarMM half way to the near and
-	// the far wall.
-	MM, NearMM, FarMM float64
-	// Lost is how many of its points no ray reaches: behind the wall's edge, or thrown back.
-	Lost int
-}
-
-// halfWay is how far the near and the far plane lie from the axis, as a share of the inner radius.
-const halfWay = 0.5
-
-// Length measures a line of pixels in the jar. Above the water line, waterY mm up the jar's axis from where the camera
-// looks at it square, the inside is air.
-func (s Standing) Length(path []plant.Point, waterY float64) Length {
-	inner := s.Jar.RadiusMM - s.Jar.WallMM
-	var out Length
-	out.MM, out.Lost = s.along(path, 0, waterY)
-	out.NearMM, _ = s.along(path, -halfWay*inner, waterY)
-	out.FarMM, _ = s.along(path, halfWay*inner, waterY)
-	return out
-}
-
-func (s Standing) along(path []plant.Point, depth, waterY float64) (mm float64, lost int) {
-	var last *Vec
-	for _, p := range path {
-		at, ok := s.Place(p, depth, waterY)
-		if !ok {
-			lost++
-			last = nil
-			continue
-		}
-		if last != nil {
-			mm += last.To(at)
-		}
-		last = &at
-	}
-	return mm, lost
-}
-
 // Place is where a pixel lies on a plane that faces the camera, depth mm behind the axis, in the frame of the jar.
 func (s Standing) Place(p plant.Point, depth, waterY float64) (Vec, bool) {
 	ray := s.Ray(p)

@@ -80,9 +80,6 @@ func (g *Ground) P(at plant.Point) float32 {
 	return g.p.Pix[k]
 }
 
-// Size is the width and the height in pixels.
-func (g *Ground) Size() (w, h int) { return g.w, g.h }
-
 // Path is the cheapest path through points in their order: from the tip, by those that must be passed, to the target.
 // Each tap goes to the cheapest pixel near it, but the last: that is where it is.
 func (g *Ground) Path(through []plant.Point) ([]plant.Point, error) {
