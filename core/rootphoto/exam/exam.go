@@ -69,14 +69,8 @@ type Photo struct {
 
 // width is how far apart two edges are in the middle of the first.
 func width(l, r optics.Edge) float64 {
-	at := func(e optics.Edge, y float64) float64 {
-		if e.A.Y == e.B.Y {
-			return e.A.X
-		}
-		return e.A.X + (e.B.X-e.A.X)*(y-e.A.Y)/(e.B.Y-e.A.Y)
-	}
 	y := (l.A.Y + l.B.Y) / 2
-	return at(r, y) - at(l, y)
+	return r.XAt(y) - l.XAt(y)
 }
 
 // Found is what was proposed.

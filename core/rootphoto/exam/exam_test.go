@@ -175,7 +175,9 @@ func TestTwoCopiesOfOneTag(t *testing.T) {
 		return x, y
 	})
 	require.Len(t, measure.Tags(copied), 2)
-	require.NotNil(t, look(t, copied, c.asked()).Surface)
+	s := look(t, copied, c.asked())
+	require.NotNil(t, s.Surface)
+	require.Contains(t, strings.Join(s.Warnings(), " "), "twice")
 }
 
 // A tag that was printed at 95 % makes everything on its plane 5 % too long, but a jar's edges hold its length: what is
@@ -240,6 +242,24 @@ func TestPicturesOfSomethingElse(t *testing.T) {
 		if name != "noise" {
 			require.NotEmpty(t, s.Warnings(), name)
 		}
+	}
+}
+
+// A root that is followed to the glass goes on out of sight: its length is said to be the least it has.
+func TestATipAtTheGlassIsAtLeast(t *testing.T) {
+	c := jarA(t)
+	s := look(t, c.Picture, c.asked())
+	y := c.Nodes()[0].Y + 20
+	for name, x := range map[string]float64{"left": s.Surface.Left.XAt(y) + 3, "right": s.Surface.Right.XAt(y) - 3} {
+		require.True(t, s.Surface.AtEdge(plant.Point{X: x, Y: y}), name)
+	}
+	require.False(t, s.Surface.AtEdge(c.Nodes()[0]))
+	r, err := s.Follow(measure.Tip{At: plant.Point{X: s.Surface.Left.XAt(y) + 2, Y: y}, Node: 0})
+	require.NoError(t, err)
+	if s.Surface.AtEdge(r.Path[len(r.Path)-1]) {
+		require.Contains(t, r.Remarks, measure.AtLeast)
+	} else {
+		require.NotContains(t, r.Remarks, measure.AtLeast)
 	}
 }
 

@@ -263,6 +263,9 @@ func (s *Seen) root(f trace.Followed, order int) Root {
 	if l.Jumps > 0 {
 		r.Remarks = append(r.Remarks, SeenTwice)
 	}
+	if n := len(r.Path); n > 0 && s.Surface.AtEdge(r.Path[n-1]) {
+		r.Remarks = append(r.Remarks, AtLeast)
+	}
 	a := s.tables.Small.Allowance(s.Asked.Vessel.Shape, l, f.Weak)
 	low, high, allowed := l.MM*a.Low, l.MM*a.High, l.MM*a.Middle
 	r.LengthMM, r.LowMM, r.HighMM, r.AllowedMM = &l.MM, &low, &high, &allowed

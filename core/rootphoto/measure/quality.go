@@ -68,6 +68,13 @@ func (s *Seen) Warnings() []string {
 	if len(s.Tags) == 0 {
 		out = append(out, "No tag was read: the photo does not say whose it is. Put the tag flat beside the vessel, wholly in the picture.")
 	}
+	for i, t := range s.Tags {
+		for _, other := range s.Tags[:i] {
+			if other.Payload == t.Payload {
+				out = append(out, "The tag "+t.Payload+" is in the photo twice: the first gives the scale. Cover the other, and take the photo again.")
+			}
+		}
+	}
 	if s.Guide == nil {
 		return out
 	}

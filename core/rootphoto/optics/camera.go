@@ -42,6 +42,14 @@ func (c Camera) At(v Vec) (plant.Point, bool) {
 // Edge is one of the two outlines of a jar in the picture: a line through two points, in pixels.
 type Edge struct{ A, B plant.Point }
 
+// XAt is where it is seen at a height of the picture.
+func (e Edge) XAt(y float64) float64 {
+	if e.A.Y == e.B.Y {
+		return e.A.X
+	}
+	return e.A.X + (e.B.X-e.A.X)*(y-e.A.Y)/(e.B.Y-e.A.Y)
+}
+
 // Standing is a jar as it stands before a camera: the camera's place in the frame of the jar, whose axis is y and whose
 // z points away from the camera, and how the camera's frame is turned against it.
 type Standing struct {

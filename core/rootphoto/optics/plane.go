@@ -94,9 +94,5 @@ func (w Wall) Place(at plant.Point) (Vec, bool) {
 
 // angle is how far to the side an edge is seen at a row.
 func (w Wall) angle(e Edge, y float64) float64 {
-	x := e.A.X
-	if e.B.Y != e.A.Y {
-		x += (e.B.X - e.A.X) * (y - e.A.Y) / (e.B.Y - e.A.Y)
-	}
-	return math.Atan((x - w.Camera.Centre.X) / w.Camera.FocalPX)
+	return math.Atan((e.XAt(y) - w.Camera.Centre.X) / w.Camera.FocalPX)
 }

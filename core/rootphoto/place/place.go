@@ -276,6 +276,18 @@ func (s Surface) PixelsPerMM() float64 {
 	return s.PxMM
 }
 
+// edgeMM is how near to the edge of a round vessel nothing can be said of a tip: it goes on out of sight.
+const edgeMM = 2.0
+
+// AtEdge tells whether a place of the photo lies at an edge of a round vessel.
+func (s Surface) AtEdge(p plant.Point) bool {
+	if s.Left == nil || s.Right == nil {
+		return false
+	}
+	near := edgeMM * s.PxMM
+	return math.Abs(p.X-s.Left.XAt(p.Y)) < near || math.Abs(p.X-s.Right.XAt(p.Y)) < near
+}
+
 // Length is how long a line of pixels is.
 type Length struct {
 	MM float64
