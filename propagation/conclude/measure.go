@@ -107,10 +107,11 @@ func MeasureSeen(t number.Table, seen plant.Look, paths [][]plant.Point, in meas
 	return rootphoto.Result{}, nil
 }
 
-// StoodAt is what it stood in when it was looked at; nothing before it was set.
+// StoodAt is what it stood in when it was looked at; before it was set, when it has no roots yet, what it was set into first.
+// One that was never set lies on a board.
 func StoodAt(settings []sqlgen.SettingsOfCuttingsRow, at time.Time) (in measure.Stood) {
-	for _, s := range settings {
-		if s.SetOn.After(at) {
+	for i, s := range settings {
+		if i > 0 && s.SetOn.After(at) {
 			break
 		}
 		in = measure.Stood{Kind: plant.VesselKind(s.VesselKind), Medium: plant.Medium(s.Medium), WidthMM: s.WidthMm, HeightMM: s.HeightMm, WallMM: s.WallMm}

@@ -127,6 +127,10 @@ func open(ctx context.Context, g *propagation.Garden, id uuid.UUID) (o opened, t
 	if err != nil {
 		return o, nil, "", err
 	}
+	kept, err := g.Store.PhotoByID(ctx, row.PhotoID)
+	if err != nil {
+		return o, nil, "", err
+	}
 	life, err := conclude.OneLife(ctx, g, row.CuttingID)
 	if err != nil {
 		return o, nil, "", err
@@ -156,7 +160,7 @@ func open(ctx context.Context, g *propagation.Garden, id uuid.UUID) (o opened, t
 		}
 	}
 	o.looks, o.width, o.height = life.LookRows, p.Width, p.Height
-	o.seen, err = see(img, p, found, tags, life, o.asked, mm)
+	o.seen, err = see(img, p, found, tags, life, o.asked, mm, kept.TakenAt)
 	return o, tags, "", err
 }
 
@@ -184,12 +188,12 @@ func whose(ctx context.Context, g *propagation.Garden, found []tag.Found, life c
 }
 
 // see looks for what gives a scale and for roots.
-func see(img image.Image, p intake.Picture, found []tag.Found, tags []TagSeen, life conclude.Lived, a Asking, mm float64) (*measure.Seen, error) {
+func see(img image.Image, p intake.Picture, found []tag.Found, tags []TagSeen, life conclude.Lived, a Asking, mm float64, taken time.Time) (*measure.Seen, error) {
 	tables, err := measure.Shipped()
 	if err != nil {
 		return nil, err
 	}
-	stood := conclude.StoodAt(life.SetRows, life.Row.CutOn.AddDate(1000, 0, 0))
+	stood := conclude.StoodAt(life.SetRows, taken)
 	asked := measure.Asked{
 		Vessel: stood.Vessel(), Behind: BehindOf(stood.Medium, stood.Kind), Healthy: life.Group.RootColours,
 		Focal35: p.Focal35, TagMM: mm,

@@ -149,6 +149,32 @@ func TestATagOfItsVessel(t *testing.T) {
 	}
 }
 
+// A photo is measured in what the piece stood in when it was taken, not in what it stands in now; and what is shown before the look
+// is kept is what is kept.
+func TestAPhotoFromAnEarlierVessel(t *testing.T) {
+	t.Parallel()
+	ctx, g, cutting, shown := garden(t, jarPhoto+".jpg")
+	_, at := nodes(t)
+	a := sight.Asking{ID: id(), PhotoID: shown, CuttingID: cutting, Nodes: at}
+	before := asked(t, ctx, g, a)
+	require.NotNil(t, before.Seen.Sight.Left, "the jar's edges were found")
+	box := door.NewVessel{ID: id(), Name: "Box", Place: "Sill", Vessel: plant.Vessel{Kind: plant.LiddedBox, Medium: plant.Moss, WidthMM: 104, DepthMM: 62, HeightMM: 92, WallMM: 1.2, FillMM: 80, Holds: 2}}
+	_, _, err := door.Keep(ctx, g, box)
+	require.NoError(t, err)
+	_, _, err = door.Keep(ctx, g, door.Setting{ID: id(), CuttingID: cutting, VesselID: box.ID, SetOn: now.AddDate(0, 0, -1), SetNodes: 1})
+	require.NoError(t, err)
+	a.ID = id()
+	after := asked(t, ctx, g, a) // the photo is of the spring
+	require.Equal(t, before.Seen.Sight, after.Seen.Sight)
+	lines := [][]plant.Point{before.Seen.Roots[0].Path}
+	life, err := conclude.OneLife(ctx, g, cutting)
+	require.NoError(t, err)
+	seen := plant.Look{Sight: after.Seen.Sight}
+	res, err := conclude.MeasureSeen(life.Numbers, seen, lines, conclude.StoodAt(life.SetRows, now.AddDate(0, -2, 0)))
+	require.NoError(t, err)
+	require.InEpsilon(t, before.Seen.Roots[0].Length.LengthMM, res.Roots[0].LengthMM, 0.02)
+}
+
 func TestWhatCannotBeAsked(t *testing.T) {
 	t.Parallel()
 	ctx, g, cutting, shown := garden(t, jarPhoto+".jpg")
