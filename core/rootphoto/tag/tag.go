@@ -95,7 +95,13 @@ type symbol struct {
 
 // symbols are the tags the library finds in a picture.
 func symbols(g *image.Gray) []symbol {
-	bitmap, err := gozxing.NewBinaryBitmapFromImage(g)
+	w, h := g.Rect.Dx(), g.Rect.Dy()
+	// The library reads brightness as it is kept: by way of its picture it would ask for each pixel one at a time.
+	light, err := gozxing.NewPlanarYUVLuminanceSource(g.Pix, g.Stride, h, 0, 0, w, h, false)
+	if err != nil {
+		return nil
+	}
+	bitmap, err := gozxing.NewBinaryBitmap(gozxing.NewHybridBinarizer(light))
 	if err != nil {
 		return nil
 	}
@@ -168,16 +174,23 @@ func shrink(g *image.Gray, by int) *image.Gray {
 	}
 	b := g.Bounds()
 	out := image.NewGray(image.Rect(0, 0, b.Dx()/by, b.Dy()/by))
+	w := out.Rect.Dx()
+	sums := make([]uint32, w*by)
 	for y := range out.Rect.Dy() {
-		for x := range out.Rect.Dx() {
-			sum := 0
-			for dy := range by {
-				row := g.PixOffset(b.Min.X+x*by, b.Min.Y+y*by+dy)
-				for dx := range by {
-					sum += int(g.Pix[row+dx])
-				}
+		clear(sums)
+		for dy := range by {
+			row := g.PixOffset(b.Min.X, b.Min.Y+y*by+dy)
+			for x, v := range g.Pix[row : row+w*by] {
+				sums[x] += uint32(v)
 			}
-			out.Pix[y*out.Stride+x] = uint8(sum / (by * by)) //nolint:gosec // the mean of bytes is one
+		}
+		into := out.Pix[y*out.Stride : y*out.Stride+w]
+		for x := range into {
+			sum := uint32(0)
+			for _, v := range sums[x*by : x*by+by] {
+				sum += v
+			}
+			into[x] = uint8(sum / uint32(by*by)) //nolint:gosec // the mean of bytes is one
 		}
 	}
 	return out
