@@ -1,5 +1,8 @@
 .PHONY: licences lighthouse demo demo-reset stop backup restore build test contract format sql shots figures
 
+# Photos of phones that keep HEIC are decoded by what ships with the program, not by a library of the machine.
+export GOFLAGS := $(strip $(GOFLAGS) -tags=nodynamic)
+
 demo: ## set up, load the demo garden, build and serve on 127.0.0.1:8420
 	@scripts/demo.sh
 

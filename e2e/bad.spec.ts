@@ -32,7 +32,7 @@ test('files that are no photo, and a scale that cannot be', async ({ page }) => 
   await page.goto(`/cuttings/${c.id}/look`)
   const input = page.getByTestId('photo-file')
   await input.setInputFiles(file('notes.jpg', 'not a picture'))
-  await expect(page.getByRole('alert')).toContainText('not a JPEG or PNG')
+  await expect(page.getByRole('alert')).toContainText('not a JPEG, PNG or HEIC')
   const whole = readFileSync(photo)
   await input.setInputFiles(file('half.jpg', whole.subarray(0, whole.length / 2)))
   await expect(page.getByRole('alert')).toContainText('cut short')

@@ -10,4 +10,4 @@ if [ "$(cat var/front.sum 2>/dev/null || true)" != "$sources" ] || [ ! -f ui/dis
   echo "$sources" >var/front.sum
 fi
 echo "build: binary"
-CGO_ENABLED=0 go build -trimpath -o bin/clearjar ./cmd/clearjar
+CGO_ENABLED=0 go build -tags nodynamic -trimpath -o bin/clearjar ./cmd/clearjar

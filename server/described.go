@@ -85,7 +85,7 @@ var described = map[string]struct{ tag, says string }{
 	"plan":               {plansTag, "On the maps it was made on, with timers, and what came of it when it was carried out."},
 	"weighOffer":         {plansTag, "The chance that an offered piece grows on, what would raise it, and what to ask; nothing is kept."},
 	"howMany":            {plansTag, "So that at least so many grow on with the certainty asked for; nothing is kept."},
-	"keepPhoto":          {photosTag, "JPEG or PNG, up to 25 MB and 60 megapixels. The bytes are kept unchanged; the same photo twice is one, and any id it was sent under names it."},
+	"keepPhoto":          {photosTag, "JPEG, PNG or HEIC, up to 25 MB and 60 megapixels (HEIC 30). The bytes are kept unchanged; the same photo twice is one, and any id it was sent under names it."},
 	"photo":              {photosTag, "As a JPEG of 320 or 1600 pixels, or in full size without where and by what it was taken; with location, the bytes as they came."},
 	"measure":            {photosTag, "With the interval that most likely holds each, as a look with these lines would be measured; nothing is kept."},
 	"calculators":        {bookTag, "Each with its formula, what it asks for and the hazards of what it is about."},

@@ -130,13 +130,13 @@ func TestFilesThatAreNoPhoto(t *testing.T) {
 		data []byte
 		says string
 	}{
-		"text":            {[]byte("this is no picture"), "not a JPEG or PNG"},
+		"text":            {[]byte("this is no picture"), "not a JPEG, PNG or HEIC"},
 		"nothing":         {[]byte{}, ""},
 		"truncated JPEG":  {whole[:len(whole)/2], "cut short"},
 		"PNG bomb":        {bomb(), "60 megapixels"},
-		"GIF":             {[]byte("GIF89a\x01\x00\x01\x00\x00\x00\x00;"), "not a JPEG or PNG"},
+		"GIF":             {[]byte("GIF89a\x01\x00\x01\x00\x00\x00\x00;"), "not a JPEG, PNG or HEIC"},
 		"26 MB of JPEG":   {append(append([]byte{}, whole...), make([]byte, 26<<20-len(whole))...), "25 MB"},
-		"script as image": {[]byte("<svg onload=alert(1)>"), "not a JPEG or PNG"},
+		"script as image": {[]byte("<svg onload=alert(1)>"), "not a JPEG, PNG or HEIC"},
 	} {
 		var p problem
 		status := g.send("POST", "/api/photos?id="+id().String(), c.data, &p)

@@ -31,6 +31,10 @@ func sightRoutes(api huma.API, g *propagation.Garden) {
 			}
 			return sight.Of(ctx, g, in.Body.ID)
 		})
+	get(api, g, "cuttingsInPhoto", "/api/photos/{id}/cuttings", "Read the tags in a photo: which cuttings are in it",
+		func(ctx context.Context, g *propagation.Garden, in *byID) (sight.PhotoOf, error) {
+			return sight.In(ctx, g, in.parse())
+		})
 	get(api, g, "sighting", "/api/sightings/{id}", "What came of a question to a photo so far",
 		func(ctx context.Context, g *propagation.Garden, in *byID) (sight.Sighting, error) {
 			return sight.Of(ctx, g, in.parse())

@@ -25,12 +25,13 @@ import (
 const folds = 5
 
 type measureFlags struct {
-	vessel, nodes, colour, tips, rotated, ruler, edges, tagOf, focal string
-	water, tagMM, least                                              float64
-	json                                                             bool
-	truth, cross                                                     string
-	train                                                            []string
-	into, tables                                                     string
+	vessel, nodes, colour, tips, ruler, edges, tagOf, focal string
+	rotated, rotatedNodes, rotatedTips                      string
+	water, tagMM, least                                     float64
+	json                                                    bool
+	truth, cross                                            string
+	train                                                   []string
+	into, tables                                            string
 }
 
 // learned are the tables that are measured by: those that come with the program, or others that were learned.
@@ -74,7 +75,9 @@ diameters for jars and cups.`,
 	fl.StringVar(&f.nodes, "nodes", "", "where the nodes are: x,y;x,y from the base up")
 	fl.StringVar(&f.colour, "colour", string(plant.White), "the colours healthy roots of the plant have, with commas between; the first is the one looked for")
 	fl.StringVar(&f.tips, "tips", "", "taps on the tips of roots: x,y;x,y")
-	fl.StringVar(&f.rotated, "rotated", "", "a second photo, the vessel turned a quarter to the right (not built yet: refused)")
+	fl.StringVar(&f.rotated, "rotated", "", "a second photo, the jar turned a quarter to the right: true lengths in space where a root is seen in both")
+	fl.StringVar(&f.rotatedNodes, "rotated-nodes", "", "where the same nodes are in the second photo: x,y;x,y")
+	fl.StringVar(&f.rotatedTips, "rotated-tips", "", "taps on tips in the second photo; without, its proposals are taken")
 	fl.StringVar(&f.ruler, "ruler", "", "two points a distance in mm apart: x,y;x,y;MM")
 	fl.StringVar(&f.edges, "edges", "", "the edges of the vessel, two points each: x,y;x,y;x,y;x,y, the left one first")
 	fl.StringVar(&f.tagOf, "of", "", "the tag the scale is taken from, where there are several")
@@ -153,9 +156,6 @@ func (f measureFlags) asked(p intake.Picture) (a measure.Asked, err error) {
 	if a.Vessel, a.Behind, err = vesselNamed(f.vessel); err != nil {
 		return a, err
 	}
-	if a.Nodes, err = placesOf("nodes", f.nodes); err != nil {
-		return a, err
-	}
 	a.Focal35, a.TagMM, a.Of = p.Focal35, f.tagMM, f.tagOf
 	for _, c := range strings.Split(f.colour, ",") {
 		a.Healthy = append(a.Healthy, plant.RootColour(strings.TrimSpace(c)))
@@ -226,54 +226,80 @@ func printedTags(tags []tag.Found, mm float64) []printedTag {
 	return out
 }
 
-func measurePhoto(cmd *cobra.Command, name string, f measureFlags) error {
-	if f.rotated != "" {
-		return errors.New("--rotated: two photos a quarter turn apart are not measured together yet; measure each alone")
-	}
+// measured is a photo that was looked at, with its roots.
+type measured struct {
+	seen     *measure.Seen
+	roots    []measure.Root
+	warnings []string
+}
+
+// look measures one photo: its proposals, or the roots at taps.
+func (f measureFlags) look(cmd *cobra.Command, name, nodes, tips string) (m measured, err error) {
 	data, err := readBounded(name)
 	if err != nil {
-		return err
+		return m, err
 	}
 	p, img, done, err := intake.Open(cmd.Context(), data)
 	defer done()
 	if err != nil {
-		return err
+		return m, err
 	}
 	tables, err := f.learned()
 	if err != nil {
-		return err
+		return m, err
 	}
 	asked, err := f.asked(p)
 	if err != nil {
+		return m, err
+	}
+	if asked.Nodes, err = placesOf("nodes", nodes); err != nil {
+		return m, err
+	}
+	m.seen = tables.Look(img, measure.Tags(img), asked)
+	for _, problem := range m.seen.Problems {
+		m.warnings = append(m.warnings, problem.Error())
+	}
+	if tips == "" {
+		m.roots = m.seen.Proposals(f.least)
+		return m, nil
+	}
+	taps, err := placesOf("tips", tips)
+	if err != nil {
+		return m, err
+	}
+	for i, t := range taps {
+		r, err := m.seen.Follow(measure.Tip{At: t, Node: -1})
+		if err != nil {
+			m.warnings = append(m.warnings, fmt.Sprintf("tip %d: %s", i+1, err))
+			continue
+		}
+		m.roots = append(m.roots, r)
+	}
+	return m, nil
+}
+
+func measurePhoto(cmd *cobra.Command, name string, f measureFlags) error {
+	m, err := f.look(cmd, name, f.nodes, f.tips)
+	if err != nil {
 		return err
 	}
-	tags := measure.Tags(img)
-	seen := tables.Look(img, tags, asked)
-	roots := []measure.Root{}
-	warnings := []string{}
-	for _, problem := range seen.Problems {
-		warnings = append(warnings, problem.Error())
+	seen, roots, warnings := m.seen, m.roots, m.warnings
+	if f.rotated != "" {
+		second, err := f.look(cmd, f.rotated, f.rotatedNodes, f.rotatedTips)
+		if err != nil {
+			return fmt.Errorf("%s: %w", f.rotated, err)
+		}
+		for _, w := range second.warnings {
+			warnings = append(warnings, "second photo: "+w)
+		}
+		if roots, err = seen.Beside(second.seen, roots, second.roots); err != nil {
+			warnings = append(warnings, err.Error())
+		}
 	}
 	if f.water > 0 {
 		warnings = append(warnings, "The height of the water is not used yet: all roots in a jar are taken to hang in water.")
 	}
-	if f.tips == "" {
-		roots = seen.Proposals(f.least)
-	} else {
-		tips, err := placesOf("tips", f.tips)
-		if err != nil {
-			return err
-		}
-		for i, t := range tips {
-			r, err := seen.Follow(measure.Tip{At: t, Node: -1})
-			if err != nil {
-				warnings = append(warnings, fmt.Sprintf("tip %d: %s", i+1, err))
-				continue
-			}
-			roots = append(roots, r)
-		}
-	}
-	out := printed{Tags: printedTags(tags, f.tagMM), Scale: seen.Scale, Roots: []printedRoot{}, Water: seen.Water(), Quality: seen.Quality, Warnings: append(warnings, seen.Warnings()...), Count: seen.Count()}
+	out := printed{Tags: printedTags(seen.Tags, f.tagMM), Scale: seen.Scale, Roots: []printedRoot{}, Water: seen.Water(), Quality: seen.Quality, Warnings: append(warnings, seen.Warnings()...), Count: seen.Count()}
 	for _, r := range roots {
 		line := make([][2]float64, len(r.Path))
 		for i, q := range r.Path {

@@ -30,10 +30,11 @@ var ErrStopped = errors.New("the looking was stopped")
 
 // opened is a photo that was looked at, for further taps on it.
 type opened struct {
-	id    uuid.UUID
-	seen  *measure.Seen
-	asked Asking
-	looks []sqlgen.LooksOfCuttingsRow
+	id     uuid.UUID
+	seen   *measure.Seen
+	asked  Asking
+	looks  []sqlgen.LooksOfCuttingsRow
+	others []OtherSeen
 	// width and height are of the upright photo, pixels.
 	width, height int
 }
@@ -67,7 +68,7 @@ func Look(ctx context.Context, g *propagation.Garden, id uuid.UUID) error {
 	case err != nil:
 		return err
 	}
-	seen := &PhotoSeen{Colour: o.seen.Asked.Colour, Tags: tags, Carried: []plant.NodeAt{}, Roots: []RootSeen{}, Says: []string{}}
+	seen := &PhotoSeen{Colour: o.seen.Asked.Colour, Tags: tags, Carried: []plant.NodeAt{}, Roots: []RootSeen{}, Others: o.others, Says: []string{}}
 	for _, p := range o.seen.Problems {
 		if len(o.asked.Nodes) > 0 {
 			seen.Says = append(seen.Says, sentence(p.Error()))
@@ -85,7 +86,7 @@ func Look(ctx context.Context, g *propagation.Garden, id uuid.UUID) error {
 		seen.About, seen.Water = o.seen.Count(), o.seen.Water()
 	}
 	if len(o.asked.Nodes) == 0 {
-		seen.Carried, seen.CarriedFrom = carried(o)
+		seen.Carried, seen.CarriedFrom = carried(o.looks, o.seen.Tags, o.width, o.height)
 	}
 	seen.Says = append(seen.Says, o.seen.Warnings()...)
 	seen.Sight = o.sight(tags)
@@ -160,7 +161,10 @@ func open(ctx context.Context, g *propagation.Garden, id uuid.UUID) (o opened, t
 		}
 	}
 	o.looks, o.width, o.height = life.LookRows, p.Width, p.Height
-	o.seen, err = see(img, p, found, tags, life, o.asked, mm, kept.TakenAt)
+	if o.others, err = others(ctx, g, o, found, life); err != nil {
+		return o, nil, "", err
+	}
+	o.seen, err = see(img, p, found, tags, life, o, mm, kept.TakenAt)
 	return o, tags, "", err
 }
 
@@ -172,9 +176,7 @@ func whose(ctx context.Context, g *propagation.Garden, found []tag.Found, life c
 	out := []TagSeen{}
 	for _, f := range found {
 		t := TagSeen{TagAt: plant.TagAt{Payload: f.Payload, Corners: f.Corners[:], SymbolMM: mm}}
-		// A tag of a vessel may say so before its short name.
-		short := strings.TrimPrefix(strings.TrimPrefix(f.Payload, tag.Prefix), vesselMark)
-		named, err := g.Store.TagNames(ctx, short)
+		named, err := g.Store.TagNames(ctx, short(f.Payload))
 		if err != nil {
 			return nil, err
 		}
@@ -188,7 +190,8 @@ func whose(ctx context.Context, g *propagation.Garden, found []tag.Found, life c
 }
 
 // see looks for what gives a scale and for roots.
-func see(img image.Image, p intake.Picture, found []tag.Found, tags []TagSeen, life conclude.Lived, a Asking, mm float64, taken time.Time) (*measure.Seen, error) {
+func see(img image.Image, p intake.Picture, found []tag.Found, tags []TagSeen, life conclude.Lived, o opened, mm float64, taken time.Time) (*measure.Seen, error) {
+	a := o.asked
 	tables, err := measure.Shipped()
 	if err != nil {
 		return nil, err
@@ -208,6 +211,13 @@ func see(img image.Image, p intake.Picture, found []tag.Found, tags []TagSeen, l
 	slices.SortFunc(a.Nodes, func(x, y plant.NodeAt) int { return x.Node - y.Node })
 	for _, n := range a.Nodes {
 		asked.Nodes = append(asked.Nodes, n.At)
+	}
+	for _, other := range o.others {
+		piece := []plant.Point{}
+		for _, n := range other.Nodes {
+			piece = append(piece, n.At)
+		}
+		asked.Others = append(asked.Others, piece)
 	}
 	edge := func(s *plant.Stroke) *optics.Edge {
 		if s == nil {
@@ -255,15 +265,15 @@ func BehindOf(m plant.Medium, kind plant.VesselKind) likely.Background {
 	return likely.Background{Water: row.Liquid, Moss: !row.Liquid && !row.Grains, Grains: row.Grains}
 }
 
-// carried are the nodes of the newest earlier look whose photo has the same tag, carried over to this photo.
-func carried(o opened) ([]plant.NodeAt, *time.Time) {
+// carried are the nodes of the newest of some looks whose photo has one of the tags, carried over to the photo these are in.
+func carried(looks []sqlgen.LooksOfCuttingsRow, tags []tag.Found, width, height int) ([]plant.NodeAt, *time.Time) {
 	out := []plant.NodeAt{}
-	for _, l := range slices.Backward(o.looks) {
+	for _, l := range slices.Backward(looks) {
 		was := l.Seen.Sight
 		if was == nil || was.Tag == nil || len(was.Nodes) == 0 {
 			continue
 		}
-		at := slices.IndexFunc(o.seen.Tags, func(f tag.Found) bool { return f.Payload == was.Tag.Payload })
+		at := slices.IndexFunc(tags, func(f tag.Found) bool { return f.Payload == was.Tag.Payload })
 		if at < 0 {
 			continue
 		}
@@ -271,14 +281,71 @@ func carried(o opened) ([]plant.NodeAt, *time.Time) {
 		for _, n := range was.Nodes {
 			places = append(places, n.At)
 		}
-		over, _ := tag.Carry([4]plant.Point(was.Tag.Corners), o.seen.Tags[at].Corners, places)
+		over, _ := tag.Carry([4]plant.Point(was.Tag.Corners), tags[at].Corners, places)
 		for i, p := range over {
-			if p.X < 0 || p.Y < 0 || p.X > float64(o.width) || p.Y > float64(o.height) {
+			if p.X < 0 || p.Y < 0 || p.X > float64(width) || p.Y > float64(height) {
 				return []plant.NodeAt{}, nil // taken from elsewhere
 			}
 			out = append(out, plant.NodeAt{Node: was.Nodes[i].Node, At: rounded(p)})
 		}
 		return out, ptr(l.LookedAt)
+	}
+	return out, nil
+}
+
+// short is the short name in the payload of a tag; that of a vessel may say so before it.
+func short(payload string) string {
+	return strings.TrimPrefix(strings.TrimPrefix(payload, tag.Prefix), vesselMark)
+}
+
+func shorts(found []tag.Found) []string {
+	out := []string{}
+	for _, f := range found {
+		out = append(out, short(f.Payload))
+	}
+	return out
+}
+
+// others are the other cuttings in a photo: those its tags name, and those that stand where this one does.
+func others(ctx context.Context, g *propagation.Garden, o opened, found []tag.Found, life conclude.Lived) ([]OtherSeen, error) {
+	vessels := []uuid.UUID{}
+	if id := life.VesselID(); id != uuid.Nil {
+		vessels = append(vessels, id)
+	}
+	in, err := g.Store.InPhoto(ctx, sqlgen.InPhotoParams{Tags: shorts(found), Vessels: vessels})
+	if err != nil {
+		return nil, err
+	}
+	out, ids := []OtherSeen{}, []uuid.UUID{}
+	for _, c := range in {
+		if c.ID != o.asked.CuttingID {
+			out, ids = append(out, OtherSeen{CuttingID: c.ID, Code: c.Code, Nodes: []plant.NodeAt{}}), append(ids, c.ID)
+		}
+	}
+	if len(ids) == 0 {
+		return out, nil
+	}
+	looks, err := g.Store.LooksOfCuttings(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	for i := range out {
+		mine := []sqlgen.LooksOfCuttingsRow{}
+		for _, l := range looks {
+			if l.CuttingID != out[i].CuttingID {
+				continue
+			}
+			mine = append(mine, l)
+			if l.PhotoID != nil && *l.PhotoID == o.asked.PhotoID {
+				out[i].Looked = true
+				if l.Seen.Sight != nil {
+					out[i].Nodes = l.Seen.Sight.Nodes
+				}
+			}
+		}
+		if len(out[i].Nodes) == 0 {
+			out[i].Nodes, _ = carried(mine, found, o.width, o.height)
+		}
 	}
 	return out, nil
 }

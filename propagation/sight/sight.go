@@ -62,8 +62,20 @@ type PhotoSeen struct {
 	// About is about how many roots of the stem there are, those that are hidden with them.
 	About float64 `json:"about"`
 	Water string  `json:"water,omitempty" enum:"clear,cloudy"`
+	// Others are the other cuttings that are in the photo as well: roots that run to their marked nodes are theirs.
+	Others []OtherSeen `json:"others"`
 	// Says are words to the grower: what stands in the way, and what to do.
 	Says []string `json:"says"`
+}
+
+// OtherSeen is another cutting in a photo. Nodes are where its own are: as they were marked in this photo, or carried over
+// from its last look by the tag; without any its roots may be proposed for this one.
+type OtherSeen struct {
+	CuttingID uuid.UUID      `json:"cutting_id"`
+	Code      string         `json:"code"`
+	Nodes     []plant.NodeAt `json:"nodes"`
+	// Looked tells that it was looked at in this photo already.
+	Looked bool `json:"looked"`
 }
 
 // TagSeen is a tag in a photo.
@@ -190,6 +202,7 @@ func ptr[T any](v T) *T { return &v }
 // remarks in words.
 var remarks = map[measure.Remark]string{
 	measure.CheckPath: "Part of this line is hard to see: check it.",
+	measure.CheckTip:  "Where it ends is unsure: look whether its tip is right.",
 	measure.AtLeast:   "Its tip is not seen: it is at least so long.",
 	measure.SeenTwice: "The line jumps across the glass: the same root may be seen twice.",
 	measure.MaybeRot:  "Brown is not a healthy colour here: squeeze it. Firm is sound, mushy is rot.",

@@ -6,6 +6,7 @@ import (
 	"image"
 	"image/color"
 	"image/png"
+	"math"
 	"os"
 	"testing"
 	"time"
@@ -258,4 +259,62 @@ func TestAPhotoOfNothing(t *testing.T) {
 	require.Nil(t, s.Seen.Sight)
 	require.NotEmpty(t, s.Seen.Says)
 	require.Contains(t, s.Seen.Says[0], "scale")
+}
+
+// Two cuttings in one jar, one photo: the photo tells who is in it, and roots that run to the marked node of one are not
+// proposed for the other. Here the two nodes of one stem stand for two pieces.
+func TestTwoCuttingsInOnePhoto(t *testing.T) {
+	t.Parallel()
+	ctx, g, cutting, shown := garden(t, jarPhoto+".jpg", "7Q4K")
+	_, at := nodes(t)
+	b := door.Brought{
+		ID: id(), Name: "Creeper", GroupKey: plant.Groups()[0].Key, Kind: plant.StemCutting, Nodes: 2, Leaves: 2, Since: now.AddDate(0, 0, -30), KnownTo: "day", SetNodes: 1,
+		Vessel: &door.NewVessel{ID: id(), Name: "Other", Place: "Sill", Vessel: plant.Vessel{Kind: plant.Jar, Medium: plant.Water, WidthMM: 80, DepthMM: 80, HeightMM: 122, WallMM: 2.5, FillMM: 90, Holds: 2}},
+	}
+	_, _, err := door.Keep(ctx, g, b)
+	require.NoError(t, err)
+	second := b.CuttingID()
+
+	in, err := sight.In(ctx, g, shown)
+	require.NoError(t, err)
+	require.Len(t, in.Cuttings, 1, "the other stands elsewhere")
+	require.Equal(t, cutting, in.Cuttings[0].ID)
+	require.Equal(t, "Jar", in.Cuttings[0].Vessel)
+	require.False(t, in.Cuttings[0].Looked)
+
+	life, err := conclude.OneLife(ctx, g, cutting)
+	require.NoError(t, err)
+	_, _, err = door.Keep(ctx, g, door.Setting{ID: id(), CuttingID: second, VesselID: life.VesselID(), SetOn: now.AddDate(0, 0, -1), SetNodes: 1})
+	require.NoError(t, err)
+	in, err = sight.In(ctx, g, shown)
+	require.NoError(t, err)
+	require.Len(t, in.Cuttings, 2)
+	require.Empty(t, in.Says)
+
+	upper := []plant.NodeAt{{Node: 1, At: at[1].At}}
+	alone := asked(t, ctx, g, sight.Asking{ID: id(), PhotoID: shown, CuttingID: second, Nodes: upper})
+	require.Len(t, alone.Seen.Others, 1)
+	require.Empty(t, alone.Seen.Others[0].Nodes, "nobody marked it yet")
+
+	first := asked(t, ctx, g, sight.Asking{ID: id(), PhotoID: shown, CuttingID: cutting, Nodes: at[:1]})
+	_, _, err = door.Keep(ctx, g, door.NewLook{ID: id(), CuttingID: cutting, LookedAt: now, PhotoID: &shown, Seen: plant.Look{
+		RootsCounted: true, Sight: first.Seen.Sight,
+		Roots: []plant.Root{{Node: 1, Order: 1, How: plant.Traced, Path: first.Seen.Roots[0].Path}},
+	}})
+	require.NoError(t, err)
+	beside := asked(t, ctx, g, sight.Asking{ID: id(), PhotoID: shown, CuttingID: second, Nodes: upper})
+	require.True(t, beside.Seen.Others[0].Looked)
+	require.Len(t, beside.Seen.Others[0].Nodes, 1)
+	require.Less(t, len(beside.Seen.Roots), len(alone.Seen.Roots), "roots of the other are not proposed again")
+	for _, r := range beside.Seen.Roots {
+		from := func(p plant.Point) float64 { return math.Hypot(r.Path[0].X-p.X, r.Path[0].Y-p.Y) }
+		require.Less(t, from(at[1].At), from(at[0].At))
+	}
+	in, err = sight.In(ctx, g, shown)
+	require.NoError(t, err)
+	for _, c := range in.Cuttings {
+		require.Equal(t, c.ID == cutting, c.Looked)
+	}
+	_, err = sight.In(ctx, g, id())
+	require.Error(t, err)
 }

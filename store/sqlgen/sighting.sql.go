@@ -66,6 +66,62 @@ func (q *Queries) EndSighting(ctx context.Context, arg EndSightingParams) (int64
 	return result.RowsAffected(), nil
 }
 
+const inPhoto = `-- name: InPhoto :many
+select c.id, c.code, m.name as mother_name, s.vessel_id, coalesce(v.name, '')::text as vessel_name,
+       (c.tag = any($1::text[]))::boolean as by_tag
+from cutting_now n
+join cutting c on c.id = n.cutting_id
+join stem st on st.id = c.stem_id
+join mother m on m.id = st.mother_id
+left join lateral (select setting.vessel_id from setting
+    where setting.cutting_id = c.id and setting.withdrawn_at is null order by setting.set_on desc, setting.made_at desc, setting.id desc limit 1) s on n.before_pot
+left join vessel v on v.id = s.vessel_id
+where n.stands and (c.tag = any($1::text[]) or v.tag = any($1::text[]) or s.vessel_id = any($2::uuid[]))
+order by c.code
+`
+
+type InPhotoParams struct {
+	Tags    []string
+	Vessels []uuid.UUID
+}
+
+type InPhotoRow struct {
+	ID         uuid.UUID
+	Code       string
+	MotherName string
+	VesselID   uuid.UUID
+	VesselName string
+	ByTag      bool
+}
+
+// What stands and is named by tags: cuttings, and those in vessels that are named or given; each with what it stands in.
+func (q *Queries) InPhoto(ctx context.Context, arg InPhotoParams) ([]InPhotoRow, error) {
+	rows, err := q.db.Query(ctx, inPhoto, arg.Tags, arg.Vessels)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []InPhotoRow
+	for rows.Next() {
+		var i InPhotoRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.MotherName,
+			&i.VesselID,
+			&i.VesselName,
+			&i.ByTag,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const oldSightings = `-- name: OldSightings :execrows
 delete from sighting where asked_at < $1
 `

@@ -34,15 +34,20 @@ type Followed struct {
 	// AllowedError is how far its length with the usual allowance is off the true one; of the longest root of a jar.
 	AllowedError *float64 `json:"allowed_error"`
 	// Held tells whether the interval of the mended line holds the true length, TapHeld whether that of one tap does.
-	Held     *bool `json:"interval_holds"`
-	TapHeld  *bool `json:"interval_of_one_tap_holds"`
-	kind     measure.Allowance
-	ratio    float64
-	tapKind  measure.Allowance
-	tapRatio float64
-	colour   colour.Seen
-	class    plant.RootColour
-	as       plant.RootColour
+	Held    *bool `json:"interval_holds"`
+	TapHeld *bool `json:"interval_of_one_tap_holds"`
+	// TurnedError is how far its length is off the true one when a second photo, the jar turned a quarter, is put beside this
+	// one; nil where the second would not show its tip. The second is worked out from the truth, see [Case.turned].
+	TurnedError *float64 `json:"turned_error"`
+	// WidthError is how far its mean width is off, relative; nil where its edges are not seen.
+	WidthError *float64 `json:"width_error"`
+	kind       measure.Allowance
+	ratio      float64
+	tapKind    measure.Allowance
+	tapRatio   float64
+	colour     colour.Seen
+	class      plant.RootColour
+	as         plant.RootColour
 }
 
 // Photo is what was measured of one photo.
@@ -212,12 +217,17 @@ func (c Case) follow(s *measure.Seen, of seenLine, number int) Followed {
 		return out
 	}
 	out.truth(s, of, mended)
+	if mended.WidthMM != nil {
+		e := math.Abs(*mended.WidthMM/of.root.MeanMM - 1)
+		out.WidthError = &e
+	}
 	got := s.Surface.Length(line)
 	if c.Truth.Vessel.Type == "jar" {
 		if exact := place.Exact(s.Surface.Start, c.standing()).Length(line); exact.MM > 0 {
 			e := math.Abs(got.MM/exact.MM - 1)
 			out.FacingError = &e
 		}
+		out.TurnedError = c.turned(s, of, line, number)
 		return out
 	}
 	e := of.trueError(got.MM)
@@ -383,17 +393,31 @@ func without(photos []Photo, out func(i int) bool) []Photo {
 	return some
 }
 
+// liesOn is which part of a line must lie on roots for it to lie on one.
+const liesOn = 0.85
+
+// lines are the seen stretches of all roots.
+func (p *Photo) lines() [][]plant.Point {
+	out := [][]plant.Point{}
+	for _, d := range p.drawn {
+		out = append(out, d.lines...)
+	}
+	return out
+}
+
 // learnRest learns what comes after the chances of pixels: which candidates are roots, their colours, what lengths are
 // allowed.
 func learnRest(t *measure.Tables, photos []Photo) error {
-	candidates, right := []find.Candidate{}, []bool{}
+	candidates, right, on := []find.Candidate{}, []bool{}, []bool{}
 	mended, taps := measure.Ratios{}, measure.Ratios{}
 	seen, class := []colour.Seen{}, []string{}
 	for _, p := range photos {
+		truths := p.lines()
 		for _, c := range slices.Concat(p.candidates, p.more) {
 			line := inPhoto(p.seen.Guide, c.Line)
 			ok := slices.ContainsFunc(p.drawn, func(d drawn) bool { return d.right(line) })
 			candidates, right = append(candidates, c), append(right, ok)
+			on = append(on, near(thin(line), truths, pathNear) >= liesOn)
 		}
 		for _, f := range p.Followed {
 			if f.ratio > 0 {
@@ -408,7 +432,7 @@ func learnRest(t *measure.Tables, photos []Photo) error {
 		}
 	}
 	var err error
-	if t.Find, err = find.Learn(candidates, right); err != nil {
+	if t.Find, err = find.Learn(candidates, right, on); err != nil {
 		return err
 	}
 	if t.Small.Colours, err = colour.LearnClasses(seen, class); err != nil {

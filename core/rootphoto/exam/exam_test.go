@@ -2,6 +2,7 @@ package exam
 
 import (
 	"bytes"
+	"errors"
 	"image"
 	"image/color"
 	"image/jpeg"
@@ -17,6 +18,7 @@ import (
 	"clearjar/core/plant"
 	"clearjar/core/rootphoto/measure"
 	"clearjar/core/rootphoto/place"
+	"clearjar/core/rootphoto/trace"
 	"clearjar/core/rootphoto/truth"
 )
 
@@ -329,4 +331,71 @@ func BenchmarkFollow(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
+}
+
+// Two pieces side by side in one photo, made of a photo of one and the same turned about. Each is proposed roots at its own
+// stem and none of the other's; a tap on a root of the other is not followed to this one, unless the grower says so.
+func TestRootsAreGivenToTheRightPiece(t *testing.T) {
+	c := caseOf(t, "testdata/dev_bareC.json")
+	px := c.PixelsPerMM()
+	nodes := c.Nodes()
+	left, wide := int(nodes[0].X-34*px), int(68*px)
+	h := c.Picture.Bounds().Dy()
+	both := repaint(c.Picture, image.Rect(0, 0, 2*wide, h), func(x, y int) (int, int) {
+		if x < wide {
+			return left + x, y
+		}
+		return left + 2*wide - 1 - x, y // mirrored
+	})
+	pieces := [2][]plant.Point{}
+	for _, n := range nodes {
+		x := n.X - float64(left)
+		pieces[0] = append(pieces[0], plant.Point{X: x, Y: n.Y})
+		pieces[1] = append(pieces[1], plant.Point{X: float64(2*wide) - x, Y: n.Y})
+	}
+	asked := func(mine int, others ...[]plant.Point) measure.Asked {
+		a := c.asked()
+		a.TagMM, a.Ruler, a.Earlier = 0, nil, px
+		a.Nodes, a.Others = pieces[mine], others
+		return a
+	}
+	side := func(p plant.Point) int { return min(1, int(p.X)/wide) }
+	right, of, without := 0, 0, 0
+	for mine := range 2 {
+		s := look(t, both, asked(mine, pieces[1-mine]))
+		mineHas := s.Proposals(measure.ProposeFrom)
+		require.NotEmpty(t, mineHas)
+		for _, r := range mineHas {
+			require.Less(t, r.Node, 2)
+			require.Equal(t, mine, side(r.Path[0]), "it begins at its own stem")
+		}
+		for _, l := range withTip(c.Truth) {
+			tip := l.tap(1)
+			tip.X -= float64(left)
+			if !(tip.X > 0 && tip.X < float64(wide)) {
+				continue // cut off
+			}
+			for of2 := range 2 {
+				if of2 == 1 {
+					tip.X = float64(2*wide) - tip.X
+				}
+				_, err := s.Follow(measure.Tip{At: tip, Node: -1})
+				if err != nil && !errors.Is(err, trace.ErrOthers) {
+					continue // outside of what is looked at
+				}
+				of++
+				if (err == nil) == (of2 == mine) {
+					right++
+				}
+				if of2 != mine {
+					if _, err := look(t, both, asked(mine)).Follow(measure.Tip{At: tip, Node: -1}); err == nil {
+						without++
+					}
+				}
+			}
+		}
+	}
+	t.Logf("%d of %d taps went to the right piece; %d would have gone to the wrong one", right, of, without)
+	require.Greater(t, float64(right), 0.9*float64(of))
+	require.Positive(t, without)
 }

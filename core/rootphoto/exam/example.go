@@ -86,7 +86,7 @@ func (c Case) Series() string { return day.ReplaceAllString(c.Truth.Name, "") }
 
 // Example is the photo as something to learn from.
 func (c Case) Example() (likely.Example, error) {
-	s, err := scene.Around(c.Picture, c.Nodes(), c.PixelsPerMM())
+	s, err := scene.Around(c.Picture, c.Nodes(), nil, c.PixelsPerMM())
 	if err != nil {
 		return likely.Example{}, fmt.Errorf("%s: %w", c.Truth.Name, err)
 	}

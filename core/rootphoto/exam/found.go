@@ -102,12 +102,9 @@ func (p *Photo) judge(t *measure.Tables) {
 	f := &p.Found
 	f.HasNoRoots = len(p.drawn) == 0
 	lines := [][]plant.Point{}
-	truths := [][]plant.Point{}
-	for _, d := range p.drawn {
-		truths = append(truths, d.lines...)
-	}
+	truths := p.lines()
 	longest := 0.0
-	for _, r := range t.Find.Propose(p.candidates, measure.ProposeFrom) {
+	for _, r := range t.Find.Propose(p.candidates, measure.Proposed(measure.ProposeFrom)) {
 		l := inPhoto(p.seen.Guide, r.Line)
 		lines = append(lines, l)
 		on, length := near(thin(l), truths, pathNear), trace.Length(l)
@@ -132,7 +129,7 @@ func (p *Photo) judge(t *measure.Tables) {
 	if n := float64(len(mainRoots(p.drawn))); n > 0 {
 		f.CountError = math.Abs(t.Small.Count.Of(measure.NearStem(t.Find, p.candidates))-n) / n
 	}
-	sure := t.Find.Propose(p.candidates, measure.SureFrom)
+	sure := t.Find.Propose(p.candidates, measure.Proposed(measure.SureFrom))
 	matched := make([]bool, len(sure))
 	for _, d := range p.drawn {
 		ok := false

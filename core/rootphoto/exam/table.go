@@ -25,7 +25,7 @@ type Row struct {
 func Table(photos []Photo) []Row {
 	t := &table{}
 	var seen [3][]float64
-	var facing, allowed, count, longest, scales, edges []float64
+	var facing, allowed, count, longest, scales, edges, widths, turned []float64
 	by := map[string][]float64{}
 	held, intervals, tapHeld, taps := 0.0, 0, 0.0, 0
 	var tags, read float64
@@ -39,6 +39,7 @@ func Table(photos []Photo) []Row {
 				seen[i] = append(seen[i], f.SeenError[i])
 			}
 			facing, allowed = add(facing, f.FacingError), add(allowed, f.AllowedError)
+			widths, turned = add(widths, f.WidthError), add(turned, f.TurnedError)
 			if f.TrueError != nil {
 				by[p.vessel()] = append(by[p.vessel()], *f.TrueError)
 			}
@@ -93,9 +94,11 @@ func Table(photos []Photo) []Row {
 	t.pair("assisted", "length as seen, with up to three passing points", seen[2], 2, 9, 1, 4)
 	t.pair("assisted", "jar: facing plane", facing, 2, 5, 1, 3)
 	t.pair("assisted", "jar: true length of the longest root, with the allowance", allowed, 12, 34, 10, 25)
+	t.pair("assisted", "jar: true length from two photos a quarter turn apart, the second worked out", turned, 4, 10, 2, 5)
 	t.pair("assisted", "true length on a board", by["bare"], 2, 5, 1, 3)
 	t.pair("assisted", "true length at the front wall of a box", by["moss_box"], 2, 6, 1, 3)
 	t.pair("assisted", "true length at the wall of a cup", by["perlite_cup"], 4, 9, 1, 3)
+	t.most("assisted", "mean width of a root, median", 100*quantile(widths, 0.5), 20, 10, len(widths), "%")
 	t.within("assisted", "the interval of a mended line holds the true length (85 to 97)", held, intervals)
 	t.within("assisted", "the interval of one tap holds the true length (85 to 97)", tapHeld, taps)
 	t.least("automatic", "length of seen roots covered by proposals", 100*found.CoveredPX/found.SeenPX, 75, 90, int(withRoots), "%")

@@ -283,8 +283,9 @@ func (t *tree) ahead(from plant.Point, ux, uy, mm float64) float64 {
 	return sum / math.Max(1, n)
 }
 
-// Tables say which candidates are roots.
-type Tables struct{ Root *boost.Forest }
+// Tables say which candidates are roots: Root which are one and end where they say, On which lie on roots, wherever these
+// end.
+type Tables struct{ Root, On *boost.Forest }
 
 //go:embed tables.gz
 var shipped []byte
@@ -298,8 +299,10 @@ func (t *Tables) Write(w io.Writer) error {
 	if err != nil {
 		return err
 	}
-	if _, err := z.Write(t.Root.Bytes()); err != nil {
-		return err
+	for _, f := range []*boost.Forest{t.Root, t.On} {
+		if _, err := z.Write(f.Bytes()); err != nil {
+			return err
+		}
 	}
 	return z.Close()
 }
@@ -310,33 +313,60 @@ func ReadTables(r io.Reader) (*Tables, error) {
 	if err != nil {
 		return nil, fmt.Errorf("these are no tables: %w", err)
 	}
-	f, err := boost.Read(io.LimitReader(z, 16<<20))
-	if err != nil {
-		return nil, err
+	all := io.LimitReader(z, 32<<20)
+	t := &Tables{}
+	for _, into := range []**boost.Forest{&t.Root, &t.On} {
+		f, err := boost.Read(all)
+		if err != nil {
+			return nil, err
+		}
+		if f.Features != features {
+			return nil, fmt.Errorf("these tables see %d numbers of a candidate, not %d: learn them anew", f.Features, features)
+		}
+		*into = f
 	}
-	if f.Features != features {
-		return nil, fmt.Errorf("these tables see %d numbers of a candidate, not %d: learn them anew", f.Features, features)
-	}
-	return &Tables{f}, nil
+	return t, nil
 }
 
 // Chance is how likely a candidate is a root that ends where it says.
 func (t *Tables) Chance(c Candidate) float64 { return float64(t.Root.Chance(c.Features[:])) }
 
+// Lies is how likely a candidate lies on a root, wherever that ends.
+func (t *Tables) Lies(c Candidate) float64 { return float64(t.On.Chance(c.Features[:])) }
+
 // Proposal is a candidate that may well be a root.
 type Proposal struct {
 	Candidate
-	// Confidence is the chance that it is a root and ends where it says, 0 to 1.
-	Confidence float64
+	// Confidence is the chance that it is a root and ends where it says, 0 to 1; Lies that it lies on one.
+	Confidence, Lies float64
 }
 
-// Propose takes the best candidate of each branch, those of at least a confidence, the surest first.
-func (t *Tables) Propose(all []Candidate, least float64) []Proposal {
+// Wanted is what a candidate must have to be proposed.
+type Wanted struct {
+	// Confidence is the least chance that it is a root and ends where it says.
+	Confidence float64
+	// Lies is from which chance that it lies on a root it is proposed also when its end is unsure; more than 1 for never.
+	Lies float64
+}
+
+const (
+	// leastLies is how likely any proposal lies on a root at least.
+	leastLies = 0.5
+	// leastEnd is the least confidence of one whose end is unsure: below it ended wrong almost always.
+	leastEnd = 0.03
+)
+
+// Propose takes the best candidate of each branch, of those that have what is wanted.
+func (t *Tables) Propose(all []Candidate, w Wanted) []Proposal {
 	best := map[int]Proposal{}
 	for _, c := range all {
-		p := t.Chance(c)
-		if p >= least && p > best[c.Branch].Confidence {
-			best[c.Branch] = Proposal{c, p}
+		p := Proposal{c, t.Chance(c), 0}
+		if p.Confidence <= best[c.Branch].Confidence || p.Confidence < math.Min(w.Confidence, leastEnd) {
+			continue
+		}
+		p.Lies = t.Lies(c)
+		if p.Confidence >= w.Confidence && p.Lies >= leastLies || p.Lies >= w.Lies {
+			best[c.Branch] = p
 		}
 	}
 	out := []Proposal{}
@@ -351,12 +381,21 @@ func (t *Tables) Propose(all []Candidate, least float64) []Proposal {
 // how a forest of candidates is learned.
 var how = boost.How{Trees: 100, Depth: 4, Rate: 0.1, Least: 3, Ridge: 3, Passes: 4}
 
-// Learn learns which candidates are roots.
-func Learn(all []Candidate, right []bool) (*Tables, error) {
+// Learn learns which candidates are roots that end where they say, and which lie on roots.
+func Learn(all []Candidate, right, on []bool) (*Tables, error) {
+	t := &Tables{}
+	var err error
+	if t.Root, err = learned(all, right); err != nil {
+		return nil, err
+	}
+	t.On, err = learned(all, on)
+	return t, err
+}
+
+func learned(all []Candidate, of []bool) (*boost.Forest, error) {
 	rows := &boost.Rows{Features: features}
 	for i, c := range all {
-		rows.Add(c.Features[:], right[i], 1)
+		rows.Add(c.Features[:], of[i], 1)
 	}
-	f, err := boost.Learn(rows, how)
-	return &Tables{f}, err
+	return boost.Learn(rows, how)
 }

@@ -35,7 +35,7 @@ func pale(t *testing.T) (*scene.Scene, func(x float64) float64) {
 			img.SetRGBA(x, y, c)
 		}
 	}
-	s, err := scene.Around(img, []plant.Point{{X: 460, Y: 430}, {X: 460, Y: 250}}, 6.5)
+	s, err := scene.Around(img, []plant.Point{{X: 460, Y: 430}, {X: 460, Y: 250}}, nil, 6.5)
 	require.NoError(t, err)
 	return s, curve
 }

@@ -48,6 +48,8 @@ type Asked struct {
 	Left, Right *optics.Edge
 	Earlier     float64
 	Nodes       []plant.Point
+	// Others are the nodes of other pieces in the same photo, piece by piece: their roots are not this one's.
+	Others [][]plant.Point
 }
 
 // Tip is a tap on the tip of a root, with points it must pass and its node, from 0; -1 when the nearest is meant.
@@ -82,7 +84,9 @@ type Root struct {
 	Colour     plant.RootColour `json:"colour"`
 	Confidence float64          `json:"confidence"`
 	Mode       Mode             `json:"mode"`
-	Path       []plant.Point    `json:"path_px"`
+	// Views is from how many photos its length comes: two where the jar was turned between them.
+	Views int           `json:"views"`
+	Path  []plant.Point `json:"path_px"`
 	// Remarks say what to check.
 	Remarks []Remark `json:"remarks"`
 }
@@ -93,6 +97,7 @@ type Remark string
 // Remarks.
 const (
 	CheckPath Remark = "check_path" // the line is weak somewhere
+	CheckTip  Remark = "check_tip"  // it is a root, but where it ends is unsure
 	AtLeast   Remark = "at_least"   // the tip is where no root can be seen to end
 	SeenTwice Remark = "seen_twice" // the line jumps from one side of the glass to the other
 	MaybeRot  Remark = "maybe_rot"  // brown: squeeze it
@@ -166,7 +171,7 @@ func (t *Tables) Look(img image.Image, tags []tag.Found, a Asked) *Seen {
 		s.Problems = append(s.Problems, err)
 		return s
 	}
-	sc, err := scene.Around(img, a.Nodes, start.PxMM)
+	sc, err := scene.Around(img, a.Nodes, a.Others, start.PxMM)
 	if err != nil {
 		s.Problems = append(s.Problems, err)
 		return s
@@ -179,7 +184,7 @@ func (t *Tables) Look(img image.Image, tags []tag.Found, a Asked) *Seen {
 		// What was only about known before the vessel was found is known better now.
 		if better := surface.PixelsPerMM(); math.Abs(better/start.PxMM-1) > scaleOff {
 			start.PxMM, surface.PxMM = better, better
-			if again, err := scene.Around(img, a.Nodes, better); err == nil {
+			if again, err := scene.Around(img, a.Nodes, a.Others, better); err == nil {
 				sc = again
 			}
 		}
@@ -191,10 +196,10 @@ func (t *Tables) Look(img image.Image, tags []tag.Found, a Asked) *Seen {
 	return s
 }
 
-// Candidates are all lines that may be roots, worked out once.
+// Candidates are all lines that may be roots of the piece, worked out once.
 func (s *Seen) Candidates() []find.Candidate {
 	if s.candidates == nil {
-		s.candidates = find.Candidates(s.Guide, s.behind, s.Guide.Map.Expected)
+		s.candidates = slices.DeleteFunc(find.Candidates(s.Guide, s.behind, s.Guide.Map.Expected), func(c find.Candidate) bool { return c.Node >= s.Guide.Mine })
 	}
 	return s.candidates
 }
@@ -205,7 +210,7 @@ func (s *Seen) Proposals(least float64) []Root {
 	if s.Guide == nil {
 		return out
 	}
-	for _, p := range s.tables.Find.Propose(s.Candidates(), least) {
+	for _, p := range s.tables.Find.Propose(s.Candidates(), Proposed(least)) {
 		order := 1
 		if p.Side {
 			order = 2
@@ -214,6 +219,9 @@ func (s *Seen) Proposals(least float64) []Root {
 		f.Mean, f.Weak = s.Guide.Sure(p.Line)
 		r := s.root(f, order)
 		r.Confidence, r.Mode = p.Confidence, Automatic
+		if p.Confidence < ProposeFrom {
+			r.Remarks = append(r.Remarks, CheckTip)
+		}
 		out = append(out, r)
 	}
 	return out
@@ -245,7 +253,7 @@ const (
 
 // root measures a line.
 func (s *Seen) root(f trace.Followed, order int) Root {
-	r := Root{Node: f.Node, Order: order, Remarks: []Remark{}, Path: make([]plant.Point, len(f.Line))}
+	r := Root{Node: f.Node, Order: order, Views: 1, Remarks: []Remark{}, Path: make([]plant.Point, len(f.Line))}
 	for i, p := range f.Line {
 		r.Path[i] = s.Guide.Map.Out(p)
 	}
@@ -259,6 +267,7 @@ func (s *Seen) root(f trace.Followed, order int) Root {
 	if s.Surface == nil {
 		return r
 	}
+	r.WidthMM, r.TipMM = s.widths(f.Line)
 	l := s.Surface.Length(r.Path)
 	if l.Jumps > 0 {
 		r.Remarks = append(r.Remarks, SeenTwice)

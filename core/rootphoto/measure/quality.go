@@ -96,7 +96,7 @@ func (s *Seen) Warnings() []string {
 // Water says what the water looks like: clear or cloudy; empty where it cannot be told.
 func (s *Seen) Water() string {
 	switch {
-	case s.Guide == nil || !s.behind.Water || len(s.Guide.Bands) < 2:
+	case s.Guide == nil || !s.behind.Water || s.Guide.Mine < 2:
 		return ""
 	case s.Cloudy():
 		return "cloudy"

@@ -114,9 +114,9 @@ func LearnAllowances(mended, taps Ratios) []Allowance {
 				}
 				at := func(v []float64, q float64) float64 { return v[int(q*float64(len(v)-1)+0.5)] }
 				// Lines that are mended vary less than those of one tap; of few roots the ends are hardly seen.
-				end := 0.03
+				end := 0.02
 				if unsure {
-					end = 0.02
+					end = 0.012
 				}
 				// What is seen lies within: a root is never shown outside of its own interval.
 				low, high := math.Min(1, at(some, end)), math.Max(1, math.Min(mostHigh, at(some, 1-end)))
@@ -179,8 +179,20 @@ func NearStem(t *find.Tables, all []find.Candidate) float64 {
 // The confidences from which a line is proposed, and from which it is sure.
 const (
 	ProposeFrom = 0.3
-	SureFrom    = 0.6
+	SureFrom    = 0.62
+	// liesFrom is from which chance that it lies on a root a line is proposed whose end is unsure.
+	liesFrom = 0.9
 )
+
+// Proposed is what a line must have to be proposed at a least confidence. From [ProposeFrom] down those are too that
+// surely lie on a root though their end is unsure.
+func Proposed(least float64) find.Wanted {
+	w := find.Wanted{Confidence: least, Lies: 2}
+	if least <= ProposeFrom {
+		w.Lies = liesFrom
+	}
+	return w
+}
 
 //go:embed learned.json
 var shipped []byte

@@ -135,3 +135,53 @@ func Outline(from Vec, radius, side float64) Vec {
 	a := math.Atan2(from.X, from.Z) - side*math.Acos(math.Min(1, radius/d))
 	return Vec{radius * math.Sin(a), 0, radius * math.Cos(a)}
 }
+
+// Pixel is the pixel at which a place inside the jar is seen, in the frame of the jar; false where no ray of the camera
+// reaches it. Method: Newton on the pixel until its ray passes through the place.
+func (s Standing) Pixel(v Vec) (plant.Point, bool) {
+	const (
+		rounds  = 40
+		enough  = 1e-7 // mm
+		slopePX = 0.5
+	)
+	straight := v.Minus(s.From)
+	p, ok := s.Camera.At(s.x.Times(straight.X).Plus(s.y.Times(straight.Y)).Plus(s.z.Times(straight.Z)))
+	if !ok {
+		return p, false
+	}
+	for range rounds {
+		at, ok := s.Place(p, v.Z, math.Inf(1))
+		if !ok {
+			// The straight guess may miss the inside: nearer to the axis there is more of it.
+			mid, _ := s.Camera.At(s.z.Times(s.Distance).Plus(s.y.Times(v.Y)))
+			p = plant.Point{X: (p.X*3 + mid.X) / 4, Y: (p.Y*3 + mid.Y) / 4}
+			continue
+		}
+		ex, ey := v.X-at.X, v.Y-at.Y
+		if math.Hypot(ex, ey) < enough {
+			return p, true
+		}
+		r, okR := s.Place(plant.Point{X: p.X + slopePX, Y: p.Y}, v.Z, math.Inf(1))
+		d, okD := s.Place(plant.Point{X: p.X, Y: p.Y + slopePX}, v.Z, math.Inf(1))
+		if !okR || !okD {
+			r, okR = s.Place(plant.Point{X: p.X - slopePX, Y: p.Y}, v.Z, math.Inf(1))
+			d, okD = s.Place(plant.Point{X: p.X, Y: p.Y - slopePX}, v.Z, math.Inf(1))
+			if !okR || !okD {
+				return p, false
+			}
+			r, d = at.Times(2).Minus(r), at.Times(2).Minus(d)
+		}
+		a, b, c, e := (r.X-at.X)/slopePX, (d.X-at.X)/slopePX, (r.Y-at.Y)/slopePX, (d.Y-at.Y)/slopePX
+		det := a*e - b*c
+		if det == 0 {
+			return p, false
+		}
+		dx, dy := (ex*e-b*ey)/det, (a*ey-c*ex)/det
+		// No farther at once than the picture is likely to be straight for.
+		if far := math.Hypot(dx, dy); far > 60 {
+			dx, dy = dx*60/far, dy*60/far
+		}
+		p.X, p.Y = p.X+dx, p.Y+dy
+	}
+	return p, false
+}

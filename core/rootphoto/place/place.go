@@ -265,6 +265,14 @@ func (s Surface) Place(p plant.Point) (optics.Vec, bool) {
 	return s.flat.Place(p)
 }
 
+// Standing is how a jar stands before the camera; false for what is no jar.
+func (s Surface) Standing() (optics.Standing, bool) {
+	if s.standing == nil {
+		return optics.Standing{}, false
+	}
+	return *s.standing, true
+}
+
 // PixelsPerMM is how large a mm is where the roots are, now that the vessel's place is known.
 func (s Surface) PixelsPerMM() float64 {
 	switch {

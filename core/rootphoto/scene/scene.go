@@ -19,6 +19,8 @@ const (
 	sideways = 70.0
 	upward   = 28.0
 	downward = 72.0
+	// The stems of other pieces that stand up to neighbour mm beyond are taken in, with stemAside around them.
+	neighbour, stemAside = 20.0, 14.0
 	// most is at most how many pixels a mm a scene has: a larger photo is made smaller by a whole number.
 	most = 8.5
 	// mostPixels bounds a scene.
@@ -33,6 +35,8 @@ type Scene struct {
 	By     int
 	// Nodes are the nodes of the piece, in pixels of the scene.
 	Nodes []plant.Point
+	// Others are the nodes of other pieces in the same photo, piece by piece: roots may belong to them.
+	Others [][]plant.Point
 }
 
 // In is where a place of the photo lies in the scene; Out is where a place of the scene lies in the photo.
@@ -50,8 +54,9 @@ func (s *Scene) Out(p plant.Point) plant.Point {
 // ErrNoNodes says that no node of the piece lies in the picture.
 var ErrNoNodes = errors.New("no node of the piece lies in the picture: tap where its nodes are")
 
-// Around makes the scene around nodes given in pixels of the upright picture, where a mm is pxMM pixels large.
-func Around(img image.Image, nodes []plant.Point, pxMM float64) (*Scene, error) {
+// Around makes the scene around nodes given in pixels of the upright picture, where a mm is pxMM pixels large. It reaches
+// as far as the stems of other pieces that stand near, so that their roots can be told from those of this one.
+func Around(img image.Image, nodes []plant.Point, others [][]plant.Point, pxMM float64) (*Scene, error) {
 	b := img.Bounds()
 	if len(nodes) == 0 {
 		return nil, ErrNoNodes
@@ -68,6 +73,14 @@ func Around(img image.Image, nodes []plant.Point, pxMM float64) (*Scene, error) 
 	}
 	by := max(1, int(math.Ceil(pxMM/most-0.01)))
 	r := image.Rect(int(left-sideways*pxMM), int(top-upward*pxMM), int(right+sideways*pxMM), int(bottom+downward*pxMM))
+	reach := r.Inset(-int(neighbour * pxMM))
+	for _, piece := range others {
+		for _, n := range piece {
+			if at := image.Pt(int(n.X), int(n.Y)); at.In(reach) {
+				r = r.Union(image.Rectangle{Min: at, Max: at.Add(image.Pt(1, 1))}.Inset(-int(stemAside * pxMM)))
+			}
+		}
+	}
 	r = r.Intersect(image.Rect(0, 0, b.Dx(), b.Dy()))
 	w, h := r.Dx()/by, r.Dy()/by
 	if w < 16 || h < 16 || w*h > mostPixels {
@@ -77,6 +90,17 @@ func Around(img image.Image, nodes []plant.Point, pxMM float64) (*Scene, error) 
 	s.PxMM = pxMM / float64(by)
 	for _, n := range nodes {
 		s.Nodes = append(s.Nodes, s.In(n))
+	}
+	for _, piece := range others {
+		in := []plant.Point{}
+		for _, n := range piece {
+			if image.Pt(int(n.X), int(n.Y)).In(r) {
+				in = append(in, s.In(n))
+			}
+		}
+		if len(in) > 0 {
+			s.Others = append(s.Others, in)
+		}
 	}
 	s.L, s.A, s.B = lab(img, r.Add(b.Min), by, w, h)
 	return s, nil

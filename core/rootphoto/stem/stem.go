@@ -44,17 +44,17 @@ func (b Band) Holds(x, y float64) bool {
 	return math.Abs(up) <= b.AlongPX && side >= -b.Left && side <= b.Right
 }
 
-// Bands are those of all nodes of a scene.
-func Bands(s *scene.Scene) []Band {
+// Bands are those of the nodes of one piece in a scene.
+func Bands(s *scene.Scene, nodes []plant.Point) []Band {
 	ux, uy, most := 0.0, -1.0, turnAlone
-	if n := len(s.Nodes); n > 1 {
-		a, b := s.Nodes[0], s.Nodes[n-1]
+	if n := len(nodes); n > 1 {
+		a, b := nodes[0], nodes[n-1]
 		if d := math.Hypot(b.X-a.X, b.Y-a.Y); d > 1 {
 			ux, uy, most = (b.X-a.X)/d, (b.Y-a.Y)/d, turn
 		}
 	}
 	out := []Band{}
-	for _, n := range s.Nodes {
+	for _, n := range nodes {
 		out = append(out, at(s, n, ux, uy, most))
 	}
 	return out

@@ -31,9 +31,9 @@ func TestTheEdgesOfAStem(t *testing.T) {
 		}
 		up := plant.Point{X: 450 + 150*sin, Y: 400 - 150*cos}
 		for name, nodes := range map[string][]plant.Point{"one node": {{X: 450, Y: 400}}, "two nodes": {{X: 450, Y: 400}, up}} {
-			s, err := scene.Around(img, nodes, px)
+			s, err := scene.Around(img, nodes, nil, px)
 			require.NoError(t, err)
-			b := Bands(s)[0]
+			b := Bands(s, s.Nodes)[0]
 			require.InDelta(t, 4*px, b.Left, 2.1, "%s, lean %g", name, lean)
 			require.InDelta(t, 4*px, b.Right, 2.1, "%s, lean %g", name, lean)
 			require.InDelta(t, lean, math.Atan2(b.UpX, -b.UpY)*180/math.Pi, 4)

@@ -20,26 +20,35 @@ const (
 	weakMM = 2.5
 	// tipBack and tipOn are how far before and beyond the tap the tip is looked for, pixels.
 	tipBack, tipOn = 8, 11
+	// mostBands bounds the nodes of all pieces in a photo.
+	mostBands = 250
 )
 
 // Guide follows roots in a scene to the nodes of its piece.
 type Guide struct {
 	*Ground
-	Map   *likely.Map
+	Map *likely.Map
+	// Bands are those of the piece, then those of other pieces in the photo; the first Mine are its own.
 	Bands []stem.Band
+	Mine  int
 	// band is, for each pixel, 1 + the node whose band it lies in.
 	band []uint8
 }
 
 // Guided makes a guide.
 func Guided(m *likely.Map) *Guide {
-	g := &Guide{On(likely.Spread(m.P, besideNext, besideCorner)), m, stem.Bands(m.Scene), make([]uint8, m.L.W*m.L.H)}
+	g := &Guide{Ground: On(likely.Spread(m.P, besideNext, besideCorner)), Map: m, Bands: stem.Bands(m.Scene, m.Nodes), Mine: len(m.Nodes), band: make([]uint8, m.L.W*m.L.H)}
+	for _, piece := range m.Others {
+		if len(g.Bands)+len(piece) <= mostBands {
+			g.Bands = append(g.Bands, stem.Bands(m.Scene, piece)...)
+		}
+	}
 	for i, b := range g.Bands {
 		reach := int(math.Hypot(math.Max(b.Left, b.Right), b.AlongPX)) + 1
 		for y := max(0, int(b.Node.Y)-reach); y <= min(g.h-1, int(b.Node.Y)+reach); y++ {
 			for x := max(0, int(b.Node.X)-reach); x <= min(g.w-1, int(b.Node.X)+reach); x++ {
-				if b.Holds(float64(x)+0.5, float64(y)+0.5) {
-					g.band[y*g.w+x] = uint8(i + 1) //nolint:gosec // at most 60 nodes
+				if (g.band[y*g.w+x] == 0 || i < g.Mine) && b.Holds(float64(x)+0.5, float64(y)+0.5) {
+					g.band[y*g.w+x] = uint8(i + 1) //nolint:gosec // fewer than 255
 				}
 			}
 		}
@@ -59,13 +68,16 @@ type Followed struct {
 	Mean, Weak float32
 }
 
+// ErrOthers says that a root runs to another piece of the photo.
+var ErrOthers = errors.New("this root runs to another cutting in the photo: choose the node it belongs to, or leave it to the other")
+
 // ErrNoNode says that a node was asked for that the scene does not have.
 var ErrNoNode = errors.New("this node is not in the picture")
 
 // Follow follows a root from a tap at its tip to its node, by points it must pass. With node -1 it goes to whichever node
 // is reached at the least cost.
 func (g *Guide) Follow(tip plant.Point, pass []plant.Point, node int) (Followed, error) {
-	if node >= len(g.Bands) || len(g.Bands) == 0 {
+	if node >= g.Mine || g.Mine == 0 {
 		return Followed{}, ErrNoNode
 	}
 	through := append([]plant.Point{tip}, pass...)
@@ -78,7 +90,9 @@ func (g *Guide) Follow(tip plant.Point, pass []plant.Point, node int) (Followed,
 	}
 	end := path[len(path)-1]
 	k, _ := g.pixel(end)
-	node = int(g.band[k]) - 1
+	if node = int(g.band[k]) - 1; node >= g.Mine {
+		return Followed{}, ErrOthers
+	}
 	path = append(path, g.over(end, node)...)
 	path = g.withTip(path)
 	return g.followed(path, node), nil

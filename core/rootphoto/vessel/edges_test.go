@@ -31,7 +31,7 @@ func drawn(t *testing.T, left, right func(y float64) float64, label image.Rectan
 			img.SetRGBA(x, y, c)
 		}
 	}
-	s, err := scene.Around(img, []plant.Point{{X: 480, Y: 480}, {X: 470, Y: 300}}, 6)
+	s, err := scene.Around(img, []plant.Point{{X: 480, Y: 480}, {X: 470, Y: 300}}, nil, 6)
 	require.NoError(t, err)
 	return s
 }

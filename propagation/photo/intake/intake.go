@@ -17,9 +17,11 @@ import (
 	_ "image/png" // registers the decoder
 	"io"
 	"runtime/debug"
+	"slices"
 	"time"
 
 	"github.com/bep/imagemeta"
+	"github.com/gen2brain/heic"
 	"golang.org/x/sync/semaphore"
 
 	"clearjar/core/plant"
@@ -31,6 +33,8 @@ const (
 	MostPixels = 60_000_000
 	// mostDecoded is the memory that decoded pictures take at any time, in bytes.
 	mostDecoded = 256 << 20
+	// mostHEIC bounds pictures that phones keep as HEIC: they are decoded slowly and with much memory, one at a time.
+	mostHEIC = 30_000_000
 	// largePicture is from how many bytes a decoded picture's memory is given back at once.
 	largePicture = 64 << 20
 )
@@ -55,19 +59,42 @@ func head(data []byte) (cfg image.Config, format string, bytesDecoded int64, err
 	if len(data) > MostBytes {
 		return cfg, "", 0, plant.Refuse("photo", "%d MB is too large: at most 25 MB. Nothing was kept; take it at a lower resolution.", len(data)>>20)
 	}
-	cfg, format, err = image.DecodeConfig(bytes.NewReader(data))
-	if err != nil || (format != "jpeg" && format != "png") {
-		return cfg, "", 0, plant.Refuse("photo", "this file is not a JPEG or PNG picture. Nothing was kept; choose another file.")
+	if isHEIC(data) {
+		cfg, err = heic.DecodeConfig(bytes.NewReader(data))
+		format = formatHEIC
+	} else {
+		cfg, format, err = image.DecodeConfig(bytes.NewReader(data))
+	}
+	if err != nil || (format != "jpeg" && format != "png" && format != formatHEIC) {
+		return cfg, "", 0, plant.Refuse("photo", "this file is not a JPEG, PNG or HEIC picture. Nothing was kept; choose another file.")
 	}
 	pixels := int64(cfg.Width) * int64(cfg.Height)
 	if cfg.Width <= 0 || cfg.Height <= 0 || pixels > MostPixels {
 		return cfg, "", 0, plant.Refuse("photo", "%d x %d pixels is too large: at most 60 megapixels. Nothing was kept.", cfg.Width, cfg.Height)
+	}
+	if format == formatHEIC {
+		if pixels > mostHEIC {
+			return cfg, "", 0, plant.Refuse("photo", "%d x %d pixels is too large for a HEIC picture: at most %d megapixels. Nothing was kept; send it as JPEG.", cfg.Width, cfg.Height, mostHEIC/1_000_000)
+		}
+		return cfg, format, mostDecoded, nil
 	}
 	bytesDecoded = pixels * bytesAPixel(cfg.ColorModel)
 	if bytesDecoded > mostDecoded {
 		return cfg, "", 0, plant.Refuse("photo", "%d x %d pixels with 16 bits a colour is too large: save it with 8 bits, or smaller. Nothing was kept.", cfg.Width, cfg.Height)
 	}
 	return cfg, format, bytesDecoded, nil
+}
+
+// formatHEIC is the format in which some phones keep their photos.
+const formatHEIC = "heic"
+
+// brands are what such a file says it is.
+var brands = []string{"heic", "heix", "heim", "heis", "mif1"}
+
+// isHEIC tells by its first bytes whether a file is a picture of that format.
+// published: ISO/IEC 23008-12, the brands of the file type box (from memory).
+func isHEIC(data []byte) bool {
+	return len(data) > 12 && string(data[4:8]) == "ftyp" && slices.Contains(brands, string(data[8:12]))
 }
 
 func bytesAPixel(m color.Model) int64 {
@@ -102,7 +129,11 @@ func decode(ctx context.Context, data []byte) (img image.Image, format string, d
 		}
 		room.Release(size)
 	}
-	img, _, err = image.Decode(bytes.NewReader(data))
+	if format == formatHEIC {
+		img, err = heic.Decode(bytes.NewReader(data))
+	} else {
+		img, _, err = image.Decode(bytes.NewReader(data))
+	}
 	if err != nil {
 		return nil, "", done, plant.Refuse("photo", "the picture is damaged or cut short (%s). Nothing was kept; send it again.", plainReason(err))
 	}
@@ -182,8 +213,11 @@ func plainReason(err error) string {
 // readEXIF fills in orientation and date where the file has them; a damaged block is as good as none.
 func (p *Picture) readEXIF(data []byte, format string, zone *time.Location) {
 	kind := imagemeta.JPEG
-	if format == "png" {
+	switch format {
+	case "png":
 		kind = imagemeta.PNG
+	case formatHEIC:
+		kind = imagemeta.HEIF
 	}
 	const focal = "FocalLengthIn35mmFormat"
 	dates := []string{"DateTimeOriginal", "CreateDate", "DateTimeDigitized", "ModifyDate", "DateTime"}
@@ -204,7 +238,8 @@ func (p *Picture) readEXIF(data []byte, format string, zone *time.Location) {
 		return
 	}
 	exif := tags.EXIF()
-	if t, ok := exif["Orientation"]; ok {
+	// Which way is up a HEIC says otherwise, and its decoder heeds it.
+	if t, ok := exif["Orientation"]; ok && format != formatHEIC {
 		if n := toInt(t.Value); n >= 1 && n <= 8 {
 			p.Orientation = n
 		}

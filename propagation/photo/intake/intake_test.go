@@ -9,6 +9,7 @@ import (
 	"image/draw"
 	"image/jpeg"
 	"image/png"
+	"math"
 	"os"
 	"testing"
 	"time"
@@ -27,6 +28,9 @@ func FuzzTake(f *testing.F) {
 	require.NoError(f, jpeg.Encode(&small, image.NewGray(image.Rect(0, 0, 16, 16)), nil))
 	f.Add(small.Bytes())
 	f.Add([]byte("\x89PNG\r\n\x1a\n"))
+	phone, err := os.ReadFile("testdata/jar.heic")
+	require.NoError(f, err)
+	f.Add(phone)
 	f.Fuzz(func(t *testing.T, data []byte) {
 		p, _, err := Take(t.Context(), data, time.UTC, []int{320})
 		if err != nil {
@@ -125,4 +129,45 @@ func TestDecodingWaitsForRoom(t *testing.T) {
 	require.NoError(t, err)
 	require.True(t, room.TryAcquire(mostDecoded), "all room was given back")
 	room.Release(mostDecoded)
+}
+
+// A photo as some phones keep it, written by another program from a photo of the demo, made smaller: it is taken in like
+// any other, with its date and its focal length, and shown as JPEG.
+func TestAPhotoOfAPhoneThatKeepsHEIC(t *testing.T) {
+	data, err := os.ReadFile("testdata/jar.heic")
+	require.NoError(t, err)
+	p, views, err := Take(t.Context(), data, time.UTC, []int{320})
+	require.NoError(t, err)
+	require.Equal(t, "image/heic", p.MediaType)
+	require.Equal(t, [3]int{600, 800, 1}, [3]int{p.Width, p.Height, p.Orientation})
+	whole, err := os.ReadFile("../../../demo/photos/demo_aroid_day24.jpg")
+	require.NoError(t, err)
+	same, _, err := Take(t.Context(), whole, time.UTC, []int{320})
+	require.NoError(t, err)
+	require.Equal(t, same.Taken, p.Taken)
+	require.Equal(t, same.Focal35, p.Focal35)
+	// What is shown is the same picture, but for what two formats lose.
+	decoded := func(view []byte) image.Image {
+		img, err := jpeg.Decode(bytes.NewReader(view))
+		require.NoError(t, err)
+		return img
+	}
+	_, views2, err := Take(t.Context(), whole, time.UTC, []int{320})
+	require.NoError(t, err)
+	a, b := decoded(views[320]), decoded(views2[320])
+	require.Equal(t, a.Bounds(), b.Bounds())
+	off := 0.0
+	for y := range a.Bounds().Dy() {
+		for x := range a.Bounds().Dx() {
+			ga, gb := color.GrayModel.Convert(a.At(x, y)).(color.Gray), color.GrayModel.Convert(b.At(x, y)).(color.Gray)
+			off += math.Abs(float64(ga.Y) - float64(gb.Y))
+		}
+	}
+	require.Less(t, off/float64(a.Bounds().Dx()*a.Bounds().Dy()), 4.0, "mean difference in grey, of 255")
+	require.Nil(t, Bare(data, p.MediaType, 1), "its place cannot be taken out: it is not given away without a word")
+
+	_, _, err = Take(t.Context(), data[:len(data)/2], time.UTC, []int{320})
+	require.Len(t, plant.Refusals(err), 1, "cut short")
+	_, _, err = Take(t.Context(), append([]byte("\x00\x00\x00\x18ftypheic"), make([]byte, 400)...), time.UTC, nil)
+	require.Len(t, plant.Refusals(err), 1, "a head and nothing more")
 }

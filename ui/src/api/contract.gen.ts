@@ -647,7 +647,7 @@ export interface paths {
         put?: never;
         /**
          * Keep a photo's original bytes
-         * @description JPEG or PNG, up to 25 MB and 60 megapixels. The bytes are kept unchanged; the same photo twice is one, and any id it was sent under names it.
+         * @description JPEG, PNG or HEIC, up to 25 MB and 60 megapixels (HEIC 30). The bytes are kept unchanged; the same photo twice is one, and any id it was sent under names it.
          */
         post: operations["keepPhoto"];
         delete?: never;
@@ -668,6 +668,23 @@ export interface paths {
          * @description As a JPEG of 320 or 1600 pixels, or in full size without where and by what it was taken; with location, the bytes as they came.
          */
         get: operations["photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}/cuttings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read the tags in a photo: which cuttings are in it */
+        get: operations["cuttingsInPhoto"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1668,6 +1685,14 @@ export interface components {
             label: string;
             why: string;
         };
+        CuttingInside: {
+            by_tag: boolean;
+            code: string;
+            id: string;
+            looked: boolean;
+            mother: string;
+            vessel: string;
+        };
         CuttingPage: {
             aftercare: components["schemas"]["AftercareStep"][];
             cautions: components["schemas"]["Caution"][];
@@ -2400,6 +2425,12 @@ export interface components {
             up: string;
             warn?: string;
         };
+        OtherSeen: {
+            code: string;
+            cutting_id: string;
+            looked: boolean;
+            nodes: components["schemas"]["NodeAt"][];
+        };
         OutcomeCorrection: {
             about: string;
             becomes: components["schemas"]["OutcomeWords"];
@@ -2510,6 +2541,12 @@ export interface components {
             /** Format: int64 */
             width_px: number;
         };
+        PhotoOf: {
+            cuttings: components["schemas"]["CuttingInside"][];
+            photo: components["schemas"]["Photo"];
+            says: string[];
+            tags: components["schemas"]["TagSeen"][];
+        };
         PhotoSeen: {
             /** Format: double */
             about: number;
@@ -2518,6 +2555,7 @@ export interface components {
             carried_from?: string;
             /** @enum {string} */
             colour: "white" | "cream" | "pink" | "tan" | "orange" | "brown" | "black";
+            others: components["schemas"]["OtherSeen"][];
             roots: components["schemas"]["RootSeen"][];
             says: string[];
             sight?: components["schemas"]["Sight"];
@@ -5798,6 +5836,73 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cuttingsInPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOf"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -292,7 +292,7 @@ function startAnew() {
             </p>
             <div class="row">
               <label class="pick">
-                <input type="file" accept="image/jpeg,image/png" data-testid="photo-file" @change="choosePhoto" />
+                <input type="file" accept="image/jpeg,image/png,.heic,.heif" data-testid="photo-file" @change="choosePhoto" />
                 <span>Choose a photo</span>
               </label>
               <label class="pick camera">
@@ -300,7 +300,7 @@ function startAnew() {
                 <span>Open the camera</span>
               </label>
             </div>
-            <p class="soft">JPEG or PNG, up to 25 MB and 60 megapixels.</p>
+            <p class="soft">JPEG or PNG, up to 25 MB and 60 megapixels; HEIC up to 30 megapixels, which takes longer.</p>
           </div>
           <div v-if="sending" class="panel row" role="status">
             <v-progress-linear indeterminate color="primary" />
