@@ -110,3 +110,32 @@ test('the stations without a place on the bar are one tap away', async ({ page }
     await expect(page).toHaveURL(path)
   }
 })
+
+test.describe('a shot without a network', () => {
+  test.use({ tolerate: [/ERR_INTERNET_DISCONNECTED/] })
+  test('the camera tells the tag and what to change before the shot', async ({ page }) => {
+    await page.goto('/photo')
+    await page.getByRole('button', { name: 'Open the camera' }).tap()
+    // The browser's camera is a photo of the demo.
+    await expect(page.getByTestId('live-tags')).toContainText('7Q4K')
+    await expect(page.getByTestId('live-tags')).toContainText('Wide jar')
+    await expect(page.getByTestId('advice')).toHaveText('Good. Hold still.')
+    await noSidewaysScroll(page)
+    for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Take the photo' }).tap()
+    await page.getByRole('button', { name: 'Done' }).tap()
+    const shots = page.getByTestId('shot')
+    // The film has one picture: the same photo twice is one.
+    await expect(shots).toHaveCount(1)
+    await expect(shots.first().getByRole('link', { name: 'PIN-A6-7' })).toBeVisible({ timeout: 60_000 })
+    await noSidewaysScroll(page)
+    await accessible(page)
+    // Without a network they wait, and go out by themselves.
+    await page.context().setOffline(true)
+    await page.getByTestId('photo-file').setInputFiles('demo/photos/demo_orange_day33.jpg')
+    await expect(shots.first()).toContainText('Not sent yet')
+    await page.context().setOffline(false)
+    await expect(shots.first().getByRole('link', { name: 'AMY-A5-6' })).toBeVisible({ timeout: 90_000 })
+    await shots.first().getByRole('button', { name: 'Off this list' }).tap()
+    await expect(shots).toHaveCount(1)
+  })
+})

@@ -1,8 +1,15 @@
+import { copyFileSync, mkdirSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+
 import { defineConfig, devices } from '@playwright/test'
 
 const port = 8499
 /** A second server with nothing in it yet. */
 const emptyPort = 8498
+/** What the browser's camera sees: a film of one picture. */
+const here = (name: string) => fileURLToPath(new URL(name, import.meta.url))
+mkdirSync(here('../var'), { recursive: true })
+copyFileSync(here('../demo/photos/demo_aroid_day38.jpg'), here('../var/camera.mjpeg'))
 const chromium = [
   ...(process.getuid?.() === 0 ? ['--no-sandbox'] : []),
   '--disable-dev-shm-usage',
@@ -12,6 +19,9 @@ const chromium = [
   '--disable-component-update',
   '--disable-sync',
   '--font-render-hinting=none',
+  '--use-fake-ui-for-media-stream',
+  '--use-fake-device-for-media-stream',
+  `--use-file-for-fake-video-capture=${here('../var/camera.mjpeg')}`,
 ]
 
 export default defineConfig({

@@ -38,7 +38,7 @@ var writes = map[string][]string{
 	"conclude": {"KeepConclusions", "IssueForecasts", "KeepMeasured"},
 	"outside":  {"AddOutsideKey", "EndOutsideKey", "AddReadings", "LockSensor", "TakeOldReadings", "PutHours"},
 	"sight":    {"AskSighting", "StepSighting", "EndSighting", "StopSighting", "OldSightings"},
-	"photo":    {"AddPhoto", "KeepPhotoView", "NamePhoto"},
+	"photo":    {"AddPhoto", "KeepPhotoView", "NamePhoto", "TurnPhoto", "DropPhotoViews"},
 }
 
 func TestArrowsGoDownOnlyAndFactsAreWrittenInTheDoor(t *testing.T) {

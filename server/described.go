@@ -85,6 +85,8 @@ var described = map[string]struct{ tag, says string }{
 	"plan":               {plansTag, "On the maps it was made on, with timers, and what came of it when it was carried out."},
 	"weighOffer":         {plansTag, "The chance that an offered piece grows on, what would raise it, and what to ask; nothing is kept."},
 	"howMany":            {plansTag, "So that at least so many grow on with the certainty asked for; nothing is kept."},
+	"cuttingsInPhoto":    {photosTag, "Every tag with its corners in pixels of the upright photo; the cuttings that tags name, themselves or by what they stand in, and whether each was looked at in this photo. Nothing is kept."},
+	"turnPhoto":          {photosTag, "By quarters to the right. Refused once a look names the photo: its lines would lie elsewhere. The original bytes are left as they are."},
 	"keepPhoto":          {photosTag, "JPEG, PNG or HEIC, up to 25 MB and 60 megapixels (HEIC 30). The bytes are kept unchanged; the same photo twice is one, and any id it was sent under names it."},
 	"photo":              {photosTag, "As a JPEG of 320 or 1600 pixels, or in full size without where and by what it was taken; with location, the bytes as they came."},
 	"measure":            {photosTag, "With the interval that most likely holds each, as a look with these lines would be measured; nothing is kept."},

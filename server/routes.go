@@ -177,11 +177,17 @@ func Routes(api huma.API, g *propagation.Garden) {
 type pictureIn struct {
 	ID   string `path:"id" format:"uuid"`
 	Size int    `query:"size" doc:"longest side in pixels: 320 or 1600; 0 for the full size"`
+	// Turn is no more than a name for how it is turned, so that what a browser keeps is not shown turned otherwise.
+	Turn int `query:"turn" doc:"how the photo is turned, as it says itself: pictures of another turn are other pictures"`
 	// Location asks for the original bytes as they came, with where the photo was taken.
 	Location bool `query:"location" doc:"with size 0: the bytes as they came, with where it was taken"`
 }
 
 func photoRoutes(api huma.API, g *propagation.Garden) {
+	register(api, g, http.MethodPost, "turnPhoto", "/api/photos/{id}/turn", "Turn a photo that lies on its side",
+		func(ctx context.Context, g *propagation.Garden, in *onID[turning]) (photo.Photo, error) {
+			return photo.Turn(ctx, g, in.parse(), in.Body.Quarters)
+		})
 	huma.Register(api, huma.Operation{
 		OperationID: "keepPhoto", Method: http.MethodPost, Path: "/api/photos", Summary: "Keep a photo's original bytes",
 		MaxBodyBytes: MostBody, Errors: []int{http.StatusConflict, http.StatusRequestEntityTooLarge, http.StatusUnprocessableEntity, http.StatusServiceUnavailable},
@@ -218,6 +224,11 @@ func photoRoutes(api huma.API, g *propagation.Garden) {
 			_, _ = io.Copy(c.BodyWriter(), bytes.NewReader(data))
 		}}, nil
 	})
+}
+
+// turning is by how many quarters a photo is turned to the right.
+type turning struct {
+	Quarters int `json:"quarters" minimum:"1" maximum:"3"`
 }
 
 func picture(ctx context.Context, g *propagation.Garden, in *pictureIn) (data []byte, media string, err error) {

@@ -26,6 +26,8 @@ type Photo struct {
 	TakenAt  time.Time `json:"taken_at"`
 	// TakenFrom says where the date comes from: exif, or the upload.
 	TakenFrom string `json:"taken_from" enum:"exif,upload"`
+	// Turn names how it is turned: pictures of another turn are other pictures.
+	Turn int `json:"turn"`
 	// Remark says what was odd about the file, in a grower's words.
 	Remark string `json:"remark"`
 }
@@ -35,7 +37,7 @@ var ViewSizes = []int{320, 1600}
 
 // Of is a photo as it is known.
 func Of(p sqlgen.PhotoByIDRow) Photo {
-	return Photo{p.ID, hex.EncodeToString(p.Sha256), int(p.WidthPx), int(p.HeightPx), p.TakenAt, p.TakenFrom, p.Remark}
+	return Photo{p.ID, hex.EncodeToString(p.Sha256), int(p.WidthPx), int(p.HeightPx), p.TakenAt, p.TakenFrom, int(p.Orientation), p.Remark}
 }
 
 // Keep keeps the original bytes of a photo, unchanged. The same photo twice is one, under its first id.
@@ -88,6 +90,41 @@ func Keep(ctx context.Context, g *propagation.Garden, id uuid.UUID, data []byte)
 		return Photo{}, err
 	}
 	return Of(sqlgen.PhotoByIDRow(kept)), namePhoto(ctx, g, id, kept.ID)
+}
+
+// Turn turns a photo by quarters to the right, when the camera did not know which way was up. It is refused once something
+// was traced on it. What was seen in it before is of the other turn: it is asked anew.
+func Turn(ctx context.Context, g *propagation.Garden, id uuid.UUID, quarters int) (Photo, error) {
+	named, err := Named(ctx, g, &id)
+	if err != nil {
+		return Photo{}, err
+	}
+	row, err := g.Store.PhotoByID(ctx, *named)
+	if err != nil {
+		return Photo{}, propagation.Missing(err, "This photo")
+	}
+	p := sqlgen.TurnPhotoParams{ID: row.ID, Was: row.Orientation, Orientation: int32(intake.TurnedRight(int(row.Orientation), quarters)), WidthPx: row.WidthPx, HeightPx: row.HeightPx} //nolint:gosec // 1 to 8
+	if quarters%2 != 0 {
+		p.WidthPx, p.HeightPx = row.HeightPx, row.WidthPx
+	}
+	err = g.In(ctx, func(g *propagation.Garden) error {
+		n, err := g.Store.TurnPhoto(ctx, p)
+		if err != nil {
+			return err
+		}
+		if n == 0 {
+			return plant.Refuse("photo", "a look names this photo already, and its lines would lie elsewhere. Nothing was turned.")
+		}
+		return g.Store.DropPhotoViews(ctx, row.ID)
+	})
+	if err != nil {
+		return Photo{}, err
+	}
+	if err := MakePictures(ctx, g, row.ID); err != nil {
+		return Photo{}, err
+	}
+	row, err = g.Store.PhotoByID(ctx, row.ID)
+	return Of(row), err
 }
 
 // namePhoto notes a second id of a photo that is here already: a look that is on its way may name it.

@@ -88,6 +88,9 @@ func Look(ctx context.Context, g *propagation.Garden, id uuid.UUID) error {
 	if len(o.asked.Nodes) == 0 {
 		seen.Carried, seen.CarriedFrom = carried(o.looks, o.seen.Tags, o.width, o.height)
 	}
+	if seen.Before, err = before(ctx, g, o); err != nil {
+		return err
+	}
 	seen.Says = append(seen.Says, o.seen.Warnings()...)
 	seen.Sight = o.sight(tags)
 	remember(o)
@@ -136,7 +139,7 @@ func open(ctx context.Context, g *propagation.Garden, id uuid.UUID) (o opened, t
 	if err != nil {
 		return o, nil, "", err
 	}
-	p, img, done, err := intake.Open(ctx, original.Original)
+	p, img, done, err := intake.OpenAs(ctx, original.Original, int(original.Orientation))
 	defer done()
 	if err != nil {
 		return o, nil, sentence(err.Error()), nil
@@ -291,6 +294,42 @@ func carried(looks []sqlgen.LooksOfCuttingsRow, tags []tag.Found, width, height 
 		return out, ptr(l.LookedAt)
 	}
 	return out, nil
+}
+
+// before is the newest earlier photo of the piece: with the same tag when there is one.
+func before(ctx context.Context, g *propagation.Garden, o opened) (*BeforeSeen, error) {
+	var found *BeforeSeen
+	for _, l := range slices.Backward(o.looks) {
+		if l.PhotoID == nil || *l.PhotoID == o.asked.PhotoID || found != nil && l.Seen.Sight == nil {
+			continue
+		}
+		b := BeforeSeen{PhotoID: *l.PhotoID, LookedAt: l.LookedAt}
+		if was := l.Seen.Sight; was != nil && was.Tag != nil {
+			at := slices.IndexFunc(o.seen.Tags, func(f tag.Found) bool { return f.Payload == was.Tag.Payload })
+			if at >= 0 {
+				// A likeness keeps angles: two places tell it.
+				p, _ := tag.Carry([4]plant.Point(was.Tag.Corners), o.seen.Tags[at].Corners, []plant.Point{{}, {X: 1}})
+				x, y := p[1].X-p[0].X, p[1].Y-p[0].Y
+				b.Matrix, b.Aligned = [6]float64{x, y, -y, x, p[0].X, p[0].Y}, true
+			}
+		}
+		if found == nil || b.Aligned {
+			kept, err := g.Store.PhotoByID(ctx, b.PhotoID)
+			if err != nil {
+				return nil, err
+			}
+			b.WidthPX, b.HeightPX = int(kept.WidthPx), int(kept.HeightPx)
+			if !b.Aligned {
+				by := float64(o.width) / float64(b.WidthPX)
+				b.Matrix = [6]float64{by, 0, 0, by, 0, 0}
+			}
+			found = &b
+		}
+		if b.Aligned {
+			break
+		}
+	}
+	return found, nil
 }
 
 // short is the short name in the payload of a tag; that of a vessel may say so before it.

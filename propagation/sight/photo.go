@@ -48,7 +48,7 @@ func In(ctx context.Context, g *propagation.Garden, id uuid.UUID) (PhotoOf, erro
 	if err != nil {
 		return PhotoOf{}, propagation.Missing(err, "This photo")
 	}
-	_, img, done, err := intake.Open(ctx, original.Original)
+	_, img, done, err := intake.OpenAs(ctx, original.Original, int(original.Orientation))
 	defer done()
 	if err != nil {
 		return PhotoOf{}, err

@@ -62,10 +62,24 @@ type PhotoSeen struct {
 	// About is about how many roots of the stem there are, those that are hidden with them.
 	About float64 `json:"about"`
 	Water string  `json:"water,omitempty" enum:"clear,cloudy"`
+	// Before is the last photo of it, to be laid over this one; nil when there is none.
+	Before *BeforeSeen `json:"before,omitempty"`
 	// Others are the other cuttings that are in the photo as well: roots that run to their marked nodes are theirs.
 	Others []OtherSeen `json:"others"`
 	// Says are words to the grower: what stands in the way, and what to do.
 	Says []string `json:"says"`
+}
+
+// BeforeSeen is an earlier photo of the same piece. Matrix takes its pixels to those of this photo: x' = m0 x + m2 y + m4,
+// y' = m1 x + m3 y + m5. Aligned tells that both have the same tag, which lies on itself then; without it the earlier photo
+// is only made as wide as this one.
+type BeforeSeen struct {
+	PhotoID  uuid.UUID  `json:"photo_id"`
+	LookedAt time.Time  `json:"looked_at"`
+	WidthPX  int        `json:"width_px"`
+	HeightPX int        `json:"height_px"`
+	Matrix   [6]float64 `json:"matrix"`
+	Aligned  bool       `json:"aligned"`
 }
 
 // OtherSeen is another cutting in a photo. Nodes are where its own are: as they were marked in this photo, or carried over

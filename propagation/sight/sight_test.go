@@ -5,6 +5,7 @@ import (
 	"context"
 	"image"
 	"image/color"
+	_ "image/jpeg"
 	"image/png"
 	"math"
 	"os"
@@ -130,6 +131,18 @@ func TestAPhotoIsMeasuredAndKept(t *testing.T) {
 	require.NoError(t, err)
 	next := asked(t, ctx, g, sight.Asking{ID: id(), PhotoID: later, CuttingID: cutting})
 	require.Len(t, next.Seen.Carried, 2)
+	// The photo before is laid over this one: its tag lies on the tag.
+	was := next.Seen.Before
+	require.NotNil(t, was)
+	require.True(t, was.Aligned)
+	require.Equal(t, shown, was.PhotoID)
+	for i, c := range s.Seen.Sight.Tag.Corners {
+		x := was.Matrix[0]*c.X + was.Matrix[2]*c.Y + was.Matrix[4]
+		y := was.Matrix[1]*c.X + was.Matrix[3]*c.Y + was.Matrix[5]
+		require.InDelta(t, next.Seen.Tags[0].Corners[i].X, x, 2)
+		require.InDelta(t, next.Seen.Tags[0].Corners[i].Y, y, 2)
+	}
+	require.Nil(t, s.Seen.Before, "there was none before")
 	require.NotNil(t, next.Seen.CarriedFrom)
 	require.Nil(t, next.Seen.Sight)
 	require.NoError(t, sight.Clear(ctx, g))
@@ -316,5 +329,42 @@ func TestTwoCuttingsInOnePhoto(t *testing.T) {
 		require.Equal(t, c.ID == cutting, c.Looked)
 	}
 	_, err = sight.In(ctx, g, id())
+	require.Error(t, err)
+}
+
+// A photo that lies on its side is turned by hand: it is measured as it is shown. Once a look names it, it stays.
+func TestAPhotoTurnedByHand(t *testing.T) {
+	t.Parallel()
+	ctx, g, cutting, shown := garden(t, jarPhoto+".jpg")
+	upright, err := sight.In(ctx, g, shown)
+	require.NoError(t, err)
+	tall := [2]int{upright.Photo.WidthPX, upright.Photo.HeightPX}
+	turned, err := photo.Turn(ctx, g, shown, 1)
+	require.NoError(t, err)
+	require.Equal(t, [2]int{tall[1], tall[0]}, [2]int{turned.WidthPX, turned.HeightPX})
+	require.NotEqual(t, upright.Photo.Turn, turned.Turn)
+	lying, err := sight.In(ctx, g, shown)
+	require.NoError(t, err)
+	for i, c := range upright.Tags[0].Corners {
+		// Turned a quarter to the right: x is what was left below, y what was x.
+		require.InDelta(t, float64(tall[1])-c.Y, lying.Tags[0].Corners[i].X, 1.5)
+		require.InDelta(t, c.X, lying.Tags[0].Corners[i].Y, 1.5)
+	}
+	view, err := photo.View(ctx, g, shown, 320)
+	require.NoError(t, err)
+	cfg, _, err := image.DecodeConfig(bytes.NewReader(view))
+	require.NoError(t, err)
+	require.Greater(t, cfg.Width, cfg.Height)
+	_, err = photo.Turn(ctx, g, shown, 3)
+	require.NoError(t, err)
+	back, err := sight.In(ctx, g, shown)
+	require.NoError(t, err)
+	require.Equal(t, upright, back)
+
+	_, _, err = door.Keep(ctx, g, door.NewLook{ID: id(), CuttingID: cutting, LookedAt: now, PhotoID: &shown, Seen: plant.Look{RootsCounted: true}})
+	require.NoError(t, err)
+	_, err = photo.Turn(ctx, g, shown, 1)
+	require.ErrorContains(t, err, "Nothing was turned")
+	_, err = photo.Turn(ctx, g, id(), 1)
 	require.Error(t, err)
 }

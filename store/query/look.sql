@@ -41,6 +41,14 @@ values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict do nothing;
 -- name: PhotoByID :one
 select id, sha256, media_type, width_px, height_px, orientation, taken_at, taken_from, remark, uploaded_at from photo where id = $1;
 
+-- name: TurnPhoto :execrows
+-- A photo is turned before anything is traced on it: lines are in pixels of the upright picture.
+update photo p set orientation = sqlc.arg(orientation)::integer, width_px = sqlc.arg(width_px)::integer, height_px = sqlc.arg(height_px)::integer
+where p.id = sqlc.arg(id)::uuid and p.orientation = sqlc.arg(was)::integer and not exists (select 1 from look l where l.photo_id = p.id);
+
+-- name: DropPhotoViews :exec
+delete from photo_view where photo_id = $1;
+
 -- name: NamePhoto :exec
 insert into photo_name (id, photo_id) values ($1, $2) on conflict do nothing;
 

@@ -94,6 +94,15 @@ func (q *Queries) CountLooks(ctx context.Context, cuttingID uuid.UUID) (int64, e
 	return count, err
 }
 
+const dropPhotoViews = `-- name: DropPhotoViews :exec
+delete from photo_view where photo_id = $1
+`
+
+func (q *Queries) DropPhotoViews(ctx context.Context, photoID uuid.UUID) error {
+	_, err := q.db.Exec(ctx, dropPhotoViews, photoID)
+	return err
+}
+
 const earlierLooks = `-- name: EarlierLooks :many
 select l.id, l.looked_at, l.seen, coalesce(m.lengths, '[]'::jsonb)::jsonb as lengths, later.id as replaced_by
 from look l left join measured m on m.look_id = l.id join look later on later.replaces = l.id and later.withdrawn_at is null
@@ -502,4 +511,32 @@ func (q *Queries) TracesOfLooks(ctx context.Context, ids []uuid.UUID) ([]TracesO
 		return nil, err
 	}
 	return items, nil
+}
+
+const turnPhoto = `-- name: TurnPhoto :execrows
+update photo p set orientation = $1::integer, width_px = $2::integer, height_px = $3::integer
+where p.id = $4::uuid and p.orientation = $5::integer and not exists (select 1 from look l where l.photo_id = p.id)
+`
+
+type TurnPhotoParams struct {
+	Orientation int32
+	WidthPx     int32
+	HeightPx    int32
+	ID          uuid.UUID
+	Was         int32
+}
+
+// A photo is turned before anything is traced on it: lines are in pixels of the upright picture.
+func (q *Queries) TurnPhoto(ctx context.Context, arg TurnPhotoParams) (int64, error) {
+	result, err := q.db.Exec(ctx, turnPhoto,
+		arg.Orientation,
+		arg.WidthPx,
+		arg.HeightPx,
+		arg.ID,
+		arg.Was,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }

@@ -36,10 +36,11 @@ const toSet = computed(() => shelf.value?.cuttings.filter((c) => c.where === 'un
 const stations = computed(() => [
   { to: '/mothers', label: 'Mothers', key: '1', count: 0, bar: 0 },
   { to: '/cut', label: 'Cut', key: '2', count: 0, bar: 0 },
-  { to: '/set', label: 'Set', key: '3', count: toSet.value, bar: 1 },
+  { to: '/set', label: 'Set', key: '3', count: toSet.value, bar: 0 },
   { to: '/', label: 'Shelf', key: '4', count: 0, bar: 3 },
   { to: '/round', label: 'Round', key: '5', count: due.value, bar: 4 },
-  { to: '/potup', label: 'Pot up', key: '6', count: toPot.value, bar: 2 },
+  { to: '/photo', label: 'Photo', key: '6', count: 0, bar: 1 },
+  { to: '/potup', label: 'Pot up', key: '7', count: toPot.value, bar: 2 },
 ])
 const beside = [
   { to: '/bring-in', label: 'Bring in a piece' },

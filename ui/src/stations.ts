@@ -94,6 +94,7 @@ export const stations: Station[] = [
     load: () => import('./stations/photo/LookStation.vue'),
     reads: (id) => [`/api/cuttings/${id}`],
   },
+  { path: '/photo', name: 'photo', title: 'Photo', load: () => import('./stations/photo/PhotoStation.vue') },
   { path: '/potup', name: 'potup', title: 'Pot up', load: () => import('./stations/potup/PotUpStation.vue') },
   {
     path: '/numbers',

@@ -351,7 +351,7 @@ type Wanted struct {
 
 const (
 	// leastLies is how likely any proposal lies on a root at least.
-	leastLies = 0.5
+	leastLies = 0.65
 	// leastEnd is the least confidence of one whose end is unsure: below it ended wrong almost always.
 	leastEnd = 0.03
 )

@@ -76,7 +76,7 @@ const (
 	// ends is how many points at the tip of either line may have no place in space.
 	ends = 4
 	// smoothMM is the sigma that the line in space is smoothed by.
-	smoothMM = 2.0
+	smoothMM = 1.2
 	// fits is from which mean difference in height two lines are not of one root, mm.
 	fitsMM = 2.0
 	// mostPoints bounds the points of a line that are paired.

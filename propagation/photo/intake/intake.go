@@ -158,14 +158,27 @@ func Take(ctx context.Context, data []byte, zone *time.Location, sizes []int) (P
 	return p, views, err
 }
 
+// OpenAs decodes a file and turns it as an orientation says, whatever the file says: a grower may have turned it. done gives
+// its memory back; it is to be called in any case.
+func OpenAs(ctx context.Context, data []byte, orientation int) (p Picture, up image.Image, done func(), err error) {
+	return open(ctx, data, orientation)
+}
+
 // Open decodes a file and turns it upright. done gives its memory back; it is to be called in any case.
 func Open(ctx context.Context, data []byte) (p Picture, up image.Image, done func(), err error) {
+	return open(ctx, data, 0)
+}
+
+func open(ctx context.Context, data []byte, orientation int) (p Picture, up image.Image, done func(), err error) {
 	img, format, done, err := decode(ctx, data)
 	if err != nil {
 		return Picture{}, nil, done, err
 	}
 	p = Picture{MediaType: "image/" + format, Orientation: 1}
 	p.readEXIF(data, format, time.UTC)
+	if orientation > 0 {
+		p.Orientation = orientation
+	}
 	up = turned(img, p.Orientation)
 	p.Width, p.Height = up.Bounds().Dx(), up.Bounds().Dy()
 	return p, up, done, nil

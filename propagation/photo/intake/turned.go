@@ -80,3 +80,18 @@ func turnedPlane(src []uint8, stride, w, h, orientation int) (dst []uint8, dstSt
 	}
 	return dst, dstStride
 }
+
+// after is the orientation of a picture that is turned a quarter to the right as it is seen.
+// published: TIFF 6.0 / EXIF 2.3, tag 274 (from memory).
+var after = map[int]int{1: 6, 6: 3, 3: 8, 8: 1, 2: 7, 7: 4, 4: 5, 5: 2}
+
+// TurnedRight is the orientation of a picture of an orientation after so many further quarter turns to the right.
+func TurnedRight(orientation, quarters int) int {
+	if after[orientation] == 0 {
+		orientation = 1
+	}
+	for range ((quarters % 4) + 4) % 4 {
+		orientation = after[orientation]
+	}
+	return orientation
+}

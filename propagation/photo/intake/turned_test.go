@@ -58,3 +58,26 @@ func TestAPictureIsTurnedPlaneByPlane(t *testing.T) {
 		}
 	}
 }
+
+// Turned a quarter to the right, what was on top is on the right; four quarters are none.
+func TestAQuarterTurn(t *testing.T) {
+	r := rand.New(rand.NewPCG(2, 2))
+	p := image.NewYCbCr(image.Rect(0, 0, 6, 4), image.YCbCrSubsampleRatio444)
+	for _, plane := range [][]uint8{p.Y, p.Cb, p.Cr} {
+		for i := range plane {
+			plane[i] = uint8(r.UintN(256))
+		}
+	}
+	for orientation := 1; orientation <= 8; orientation++ {
+		was, now := turned(p, orientation), turned(p, TurnedRight(orientation, 1))
+		b := was.Bounds()
+		require.Equal(t, image.Pt(b.Dy(), b.Dx()), now.Bounds().Size())
+		for y := range b.Dy() {
+			for x := range b.Dx() {
+				require.Equal(t, was.At(x, y), now.At(b.Dy()-1-y, x), "orientation %d", orientation)
+			}
+		}
+		require.Equal(t, orientation, TurnedRight(orientation, 4))
+		require.Equal(t, TurnedRight(orientation, 3), TurnedRight(orientation, -1))
+	}
+}

@@ -161,4 +161,6 @@ export async function bringReadings(sensor: string, file: File, keepGood: boolea
   return answer as Schemas['ImportReport']
 }
 
-export const photoUrl = (id: string, size: 320 | 1600): string => `/api/photos/${id}?size=${size}`
+/** A photo for the screen; turn is how it is turned, as it says itself, where it may have been turned. */
+export const photoUrl = (id: string, size: 320 | 1600, turn?: number): string =>
+  `/api/photos/${id}?size=${size}${turn === undefined ? '' : `&turn=${turn}`}`

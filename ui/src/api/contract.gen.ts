@@ -683,10 +683,33 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Read the tags in a photo: which cuttings are in it */
+        /**
+         * Read the tags in a photo: which cuttings are in it
+         * @description Every tag with its corners in pixels of the upright photo; the cuttings that tags name, themselves or by what they stand in, and whether each was looked at in this photo. Nothing is kept.
+         */
         get: operations["cuttingsInPhoto"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn a photo that lies on its side
+         * @description By quarters to the right. Refused once a look names the photo: its lines would lie elsewhere. The original bytes are left as they are.
+         */
+        post: operations["turnPhoto"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1429,6 +1452,17 @@ export interface components {
             /** @enum {string} */
             kind: "your records" | "published" | "common practice" | "assumption" | "your choice";
             source?: string;
+        };
+        BeforeSeen: {
+            aligned: boolean;
+            /** Format: int64 */
+            height_px: number;
+            /** Format: date-time */
+            looked_at: string;
+            matrix: number[];
+            photo_id: string;
+            /** Format: int64 */
+            width_px: number;
         };
         BenchStep: {
             /** Format: date-time */
@@ -2539,6 +2573,8 @@ export interface components {
             /** @enum {string} */
             taken_from: "exif" | "upload";
             /** Format: int64 */
+            turn: number;
+            /** Format: int64 */
             width_px: number;
         };
         PhotoOf: {
@@ -2550,6 +2586,7 @@ export interface components {
         PhotoSeen: {
             /** Format: double */
             about: number;
+            before?: components["schemas"]["BeforeSeen"];
             carried: components["schemas"]["NodeAt"][];
             /** Format: date-time */
             carried_from?: string;
@@ -3271,6 +3308,10 @@ export interface components {
             plans: string[];
             stems: string[];
             vessels: string[];
+        };
+        Turning: {
+            /** Format: int64 */
+            quarters: number;
         };
         Vessel: {
             /** Format: double */
@@ -5816,6 +5857,8 @@ export interface operations {
             query?: {
                 /** @description longest side in pixels: 320 or 1600; 0 for the full size */
                 size?: number;
+                /** @description how the photo is turned, as it says itself: pictures of another turn are other pictures */
+                turn?: number;
                 /** @description with size 0: the bytes as they came, with where it was taken */
                 location?: boolean;
             };
@@ -5890,6 +5933,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PhotoOf"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    turnPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Turning"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
                 };
             };
             /** @description Not Found */

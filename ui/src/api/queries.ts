@@ -86,6 +86,7 @@ function restsOn([what, id]: Key, t: Touched): boolean {
     case 'plans':
       return (id === 'of' ? t.plans.length > 0 : of(t.plans)) || t.stems.length > 0
     case 'cuts':
+    case 'photo':
       return t.cuttings.length > 0
     case 'planner-numbers':
       return t.cuttings.length > 0
@@ -391,6 +392,13 @@ export const useFind = (asked: MaybeRefOrGetter<string>) =>
     queryFn: () => take(api.GET('/api/find', { params: { query: { q: toValue(asked) } } })),
     enabled: computed(() => toValue(asked).trim() !== ''),
     placeholderData: (before) => before,
+  })
+/** Which cuttings are in a photo, by its tags. */
+export const useCuttingsInPhoto = (id: Id, enabled: MaybeRefOrGetter<boolean>) =>
+  useQuery({
+    queryKey: computed(() => ['photo', toValue(id)]),
+    queryFn: () => take(api.GET('/api/photos/{id}/cuttings', byId(id))),
+    enabled: computed(() => toValue(enabled)),
   })
 /** How pieces are set in a vessel, and how they stand in it together. */
 export const useTrySetting = (wish: MaybeRefOrGetter<Schemas['SettingWish'] | undefined>) =>

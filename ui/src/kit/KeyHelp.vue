@@ -2,7 +2,7 @@
 const open = defineModel<boolean>({ required: true })
 const keys = [
   ['/', 'find a cutting by code or name'],
-  ['1 to 6', 'Mothers, Cut, Set, Shelf, Round, Pot up'],
+  ['1 to 7', 'Mothers, Cut, Set, Shelf, Round, Photo, Pot up'],
   ['Round: Enter', 'note the card and go on'],
   ['Round: arrows, U, N', 'next or back without a note; undo; not today'],
   ['Round: B, I, H, E', 'next state of the cover; all firm; a photo of it; more'],

@@ -218,7 +218,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         <template v-if="step > 1 && shown?.photo">
           <router-link :to="{ name: 'look', params: { id: c.id }, query: { look: shown.id } }">
             <img
-              :src="photoUrl(shown.photo.id, 1600)"
+              :src="photoUrl(shown.photo.id, 1600, shown.photo.turn)"
               :alt="`Photo of ${c.code} on ${shortDate(shown.looked_at)}`"
               :width="shown.photo.width_px"
               :height="shown.photo.height_px"
@@ -233,7 +233,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
               :aria-label="`Photo of ${shortDate(l.looked_at)}`"
               @click="photoAt = i"
             >
-              <img v-if="l.photo" :src="photoUrl(l.photo.id, 320)" alt="" />
+              <img v-if="l.photo" :src="photoUrl(l.photo.id, 320, l.photo.turn)" alt="" />
             </button>
           </div>
           <p class="soft small">

@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 
 import { api, photoUrl, readRoots, take, type Schemas } from '@/api/client'
 import { photoOnItsWay, postPhoto } from '@/api/outbox'
-import { useCutting, useHandbook, useRecordLook } from '@/api/queries'
+import { useCutting, useCuttingsInPhoto, useHandbook, useRecordLook } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import DateField from '@/kit/DateField.vue'
 import { instantOf, todayField } from '@/kit/dates'
@@ -28,6 +28,7 @@ import {
   type RootColour,
 } from './lookDraft'
 import LookNotes from './LookNotes.vue'
+import PhotoPick from './PhotoPick.vue'
 import RootRows from './RootRows.vue'
 import { useSighting, type RootSeen } from './sighting'
 import SightPanel from './SightPanel.vue'
@@ -100,6 +101,22 @@ async function giveTo(r: DraftRoot) {
   if (!byHand.value && draft.value.sight) await look.giveTo(r, r.node)
 }
 
+/** A photo that was taken before its cutting was known. */
+const given = typeof route.query['photo'] === 'string' ? route.query['photo'] : ''
+const { data: inGiven, error: givenError } = useCuttingsInPhoto(given, () => Boolean(given))
+watch(
+  inGiven,
+  (g) => {
+    if (!g || draft.value.photo?.id === g.photo.id) return
+    // What was begun on another photo is not mixed with this one.
+    draft.value = { ...emptyLook(todayField(new Date(g.photo.taken_at))), photo: g.photo }
+    mode.value = 'nodes'
+  },
+  { immediate: true },
+)
+/** The other cuttings in the photo, to go on with in the same one. */
+const others = computed(() => (look.seen.value?.others ?? []).filter((o) => o.cutting_id !== id))
+
 /** A photo is laid down and sent; when nobody answers it waits, and can be traced meanwhile. */
 const sending = ref(false)
 const photoError = ref<Error>()
@@ -108,13 +125,9 @@ let here = true
 onBeforeUnmount(() => (here = false))
 const src = computed(() => {
   const photo = draft.value.photo
-  return photo ? (photoOnItsWay(photo.id) ?? photoUrl(photo.id, 1600)) : ''
+  return photo ? (photoOnItsWay(photo.id) ?? photoUrl(photo.id, 1600, photo.turn)) : ''
 })
-function choosePhoto(e: Event) {
-  const input = e.target as HTMLInputElement
-  const file = input.files?.[0]
-  input.value = ''
-  if (!file) return
+function choosePhoto(file: File) {
   photoError.value = undefined
   if (file.size > 25 * 1024 * 1024) {
     photoError.value = new Error(
@@ -152,7 +165,21 @@ function choosePhoto(e: Event) {
     if (!picture || !photoWaits.value) return
     const at = new Date().toISOString()
     const size = { width_px: picture.width, height_px: picture.height }
-    take({ id: await its, ...size, sha256: '', taken_at: at, taken_from: 'upload', remark: '' })
+    take({ id: await its, ...size, turn: 1, sha256: '', taken_at: at, taken_from: 'upload', remark: '' })
+  }
+}
+
+/** The camera did not know which way was up. */
+async function turnPhoto() {
+  const photo = draft.value.photo
+  if (!photo) return
+  photoError.value = undefined
+  try {
+    const turned = await take(api.POST('/api/photos/{id}/turn', { params: { path: { id: photo.id } }, body: { quarters: 1 } }))
+    draft.value = { ...emptyLook(draft.value.lookedOn), photo: turned }
+    mode.value = 'nodes'
+  } catch (why) {
+    photoError.value = why as Error
   }
 }
 
@@ -234,7 +261,9 @@ async function save() {
   if (!made) return
   saved.value = true
   draft.value = emptyLook(todayField())
-  await router.push({ name: 'cutting', params: { id }, query: d.replaces ? {} : { looked: '1' } })
+  // Several photos that wait to be looked at are gone through one after the other.
+  if (given && !d.replaces) await router.push({ name: 'photo' })
+  else await router.push({ name: 'cutting', params: { id }, query: d.replaces ? {} : { looked: '1' } })
 }
 /** Lines another program traced on this photo. */
 const rsmlError = ref<Error>()
@@ -291,14 +320,7 @@ function startAnew() {
               without a photo and type the lengths.
             </p>
             <div class="row">
-              <label class="pick">
-                <input type="file" accept="image/jpeg,image/png,.heic,.heif" data-testid="photo-file" @change="choosePhoto" />
-                <span>Choose a photo</span>
-              </label>
-              <label class="pick camera">
-                <input type="file" accept="image/*" capture="environment" data-testid="photo-camera" @change="choosePhoto" />
-                <span>Open the camera</span>
-              </label>
+              <PhotoPick @picked="choosePhoto" />
             </div>
             <p class="soft">JPEG or PNG, up to 25 MB and 60 megapixels; HEIC up to 30 megapixels, which takes longer.</p>
           </div>
@@ -306,7 +328,7 @@ function startAnew() {
             <v-progress-linear indeterminate color="primary" />
             Sending the photo and checking it
           </div>
-          <RefusalNote :error="photoError" />
+          <RefusalNote :error="photoError ?? givenError ?? undefined" />
           <p v-if="photoWaits" class="caution" role="status">
             The photo is not sent yet: it is kept in this browser and goes out by itself, before the look that names it. Lengths
             are measured once it has arrived.
@@ -326,6 +348,8 @@ function startAnew() {
               :next-node="look.nextNode.value"
               :following="look.following.value"
               :words="page.words"
+              :earlier="look.seen.value?.before"
+              :others="others"
               @tap="tapped"
               @accept="takeUp"
             />
@@ -345,6 +369,8 @@ function startAnew() {
               :problem="look.problem.value"
               :words="page.words"
               :healthy="page.group.root_colours as RootColour[]"
+              :others="others"
+              :photo-id="draft.photo.id"
               @accept-all="takeUpAll"
               @stop="look.stop"
               @again="look.ask"
@@ -366,6 +392,13 @@ function startAnew() {
               </div>
             </div>
             <div class="row">
+              <v-btn
+                v-if="draft.photo.sha256 && !draft.replaces && !draft.roots.length"
+                size="small"
+                variant="text"
+                @click="turnPhoto"
+                >Turn the photo</v-btn
+              >
               <v-btn v-if="!byHand" size="small" variant="text" @click="mode = 'scale'">Measure by two points instead</v-btn>
               <v-btn v-else size="small" variant="text" @click="measureItself">Let the photo measure itself</v-btn>
             </div>
@@ -452,23 +485,6 @@ p {
 .drop {
   padding: 26px;
 }
-.pick input {
-  position: absolute;
-  opacity: 0;
-  width: 1px;
-  height: 1px;
-}
-.pick span {
-  display: inline-flex;
-  align-items: center;
-  min-height: var(--touch);
-  padding: 0 18px;
-  border-radius: var(--card-corner);
-  background: var(--terra);
-  color: var(--paper);
-  font-weight: 600;
-  cursor: pointer;
-}
 .open input {
   position: absolute;
   opacity: 0;
@@ -486,15 +502,6 @@ p {
 }
 .open input:focus-visible + span {
   outline: 3px solid var(--ink);
-}
-.pick.camera span {
-  background: none;
-  border: 1px solid var(--ink2);
-  color: inherit;
-}
-.pick input:focus-visible + span {
-  outline: 3px solid var(--ink);
-  outline-offset: 2px;
 }
 @media (max-width: 860px) {
   .two {

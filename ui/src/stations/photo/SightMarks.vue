@@ -1,17 +1,20 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
+import type { Schemas } from '@/api/client'
 import { rootPaint } from '@/drawing/geometry'
 
 import type { LookDraft, Pt } from './lookDraft'
 import type { RootSeen } from './sighting'
 
 /** What was seen in the photo, drawn on it: the tag, the edges of the vessel, the nodes, and roots that wait for a yes. */
-const { draft, proposals, unit, tags, quiet, at } = defineProps<{
+const { draft, proposals, unit, tags, quiet, at, others } = defineProps<{
   draft: LookDraft
   proposals: RootSeen[]
   tags: { corners: Pt[]; payload: string }[]
   unit: number
+  /** Other cuttings in the photo: their nodes are shown so that roots are not taken for this one's. */
+  others: Schemas['OtherSeen'][]
   /** A tap means something else just now: nothing here takes it. */
   quiet: boolean
   /** Where a pointer is, in pixels of the photo. */
@@ -110,6 +113,24 @@ function nudge(e: KeyboardEvent, n: number) {
         :opacity="0.35 + 0.6 * p.confidence"
       />
     </g>
+    <g v-for="o in others" :key="o.cutting_id" class="other" data-testid="other">
+      <template v-for="n in o.nodes" :key="n.node">
+        <circle :cx="n.at.x" :cy="n.at.y" :r="9 * unit" stroke="#1f2f29" :stroke-width="4 * unit" />
+        <circle :cx="n.at.x" :cy="n.at.y" :r="9 * unit" stroke="#fffdf6" :stroke-width="2 * unit" />
+      </template>
+      <text
+        v-if="o.nodes[0]"
+        :x="o.nodes[0].at.x + 14 * unit"
+        :y="o.nodes[0].at.y + 5 * unit"
+        :font-size="13 * unit"
+        class="code"
+        fill="#fffdf6"
+        stroke="#1f2f29"
+        :stroke-width="3 * unit"
+      >
+        {{ o.code }}
+      </text>
+    </g>
     <g
       v-for="{ n, p } in nodes"
       :key="n"
@@ -142,6 +163,12 @@ function nudge(e: KeyboardEvent, n: number) {
 .proposal:focus-visible,
 .grip:focus-visible {
   outline: 3px solid var(--terra);
+}
+.other {
+  pointer-events: none;
+}
+.other text {
+  paint-order: stroke;
 }
 .n {
   font-family: var(--mono) !important;

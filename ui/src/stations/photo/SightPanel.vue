@@ -18,6 +18,9 @@ const { draft, sighting, proposals, nextNode, working, words, healthy } = define
   problem: Error | undefined
   /** How a piece of its kind is spoken of. */
   words: Schemas['KindRow']
+  /** Other cuttings in the same photo. */
+  others: Schemas['OtherSeen'][]
+  photoId: string
   /** The colours healthy roots of its group have. */
   healthy: RootColour[]
 }>()
@@ -57,7 +60,9 @@ const step = computed(() => (working ? `${sighting?.step || 'waiting for its tur
       <v-btn v-if="working" size="small" variant="outlined" class="push" @click="$emit('stop')">Stop</v-btn>
     </div>
     <p v-if="working" role="status" class="row">
-      <v-progress-circular indeterminate size="20" width="3" color="primary" /><span>{{ step }}</span>
+      <v-progress-circular aria-label="Looking at the photo" indeterminate size="20" width="3" color="primary" /><span>{{
+        step
+      }}</span>
     </p>
     <p v-if="sighting?.state === 'stopped'" class="soft">
       Stopped. <button type="button" class="link" @click="$emit('again')">Look again</button>
@@ -94,6 +99,17 @@ const step = computed(() => (working ? `${sighting?.step || 'waiting for its tur
           {{ c }}
         </button>
       </div>
+      <div v-if="others.length" class="others">
+        <span class="soft">Also in this photo, their roots kept apart where their {{ words.point }}s are marked:</span>
+        <ul>
+          <li v-for="o in others" :key="o.cutting_id">
+            <router-link :to="{ name: 'look', params: { id: o.cutting_id }, query: { photo: photoId } }">
+              <span class="code">{{ o.code }}</span>
+            </router-link>
+            <span class="soft">{{ o.looked ? 'looked at' : o.nodes.length ? 'marked earlier' : 'not marked' }}</span>
+          </li>
+        </ul>
+      </div>
       <p v-if="seen.water" class="soft">The water looks {{ seen.water }}.</p>
     </template>
     <RefusalNote :error="problem" />
@@ -103,6 +119,20 @@ const step = computed(() => (working ? `${sighting?.step || 'waiting for its tur
 <style scoped>
 p {
   margin: 0;
+}
+.others ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 18px;
+}
+.others li {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  min-height: 32px;
 }
 .ask {
   font-weight: 650;

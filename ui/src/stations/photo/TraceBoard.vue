@@ -4,12 +4,15 @@ import { computed, ref, useTemplateRef, watch } from 'vue'
 
 import { rootPaint } from '@/drawing/geometry'
 
+import { photoUrl, type Schemas } from '@/api/client'
+import { shortDate } from '@/kit/dates'
+
 import { rootKey, type BoardMode, type LookDraft, type Lengths, type Pt } from './lookDraft'
 import type { Act, RootSeen } from './sighting'
 import SightMarks from './SightMarks.vue'
 
 /** The photo with its scale and traces on it. Clicks set points; everything else is a word on a button. */
-const { draft, src, lengths, words, nextNode, tags } = defineProps<{
+const { draft, src, lengths, words, nextNode, tags, earlier } = defineProps<{
   draft: LookDraft
   src: string
   lengths: Lengths
@@ -19,6 +22,9 @@ const { draft, src, lengths, words, nextNode, tags } = defineProps<{
   nextNode: number | undefined
   following: boolean
   words: { point: string }
+  /** The last photo of the piece, and other cuttings in this one. */
+  earlier: Schemas['BeforeSeen'] | undefined
+  others: Schemas['OtherSeen'][]
 }>()
 const emit = defineEmits<{ tap: [at: Pt]; accept: [root: RootSeen] }>()
 const mode = defineModel<BoardMode>('mode', { required: true })
@@ -75,6 +81,12 @@ function accept(p: RootSeen) {
   before()
   emit('accept', p)
 }
+/** How the last photo is shown: over this one, coming and going; or beside it, as large and at the same place. */
+const last = ref<'' | 'blink' | 'beside'>('')
+watch(
+  () => earlier?.photo_id,
+  () => (last.value = ''),
+)
 const measures = computed(() => mode.value === 'nodes' || mode.value === 'roots')
 
 const at = (e: MouseEvent): Pt => {
@@ -178,6 +190,22 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
         <v-btn size="small" variant="outlined" @click="drop">Delete it</v-btn>
       </template>
       <span class="push row">
+        <template v-if="earlier">
+          <span class="soft">{{ shortDate(earlier.looked_at) }}:</span>
+          <v-btn
+            v-for="[how, label] in [
+              ['blink', 'blink'],
+              ['beside', 'beside'],
+            ] as const"
+            :key="how"
+            size="small"
+            :variant="last === how ? 'flat' : 'outlined'"
+            :color="last === how ? 'secondary' : undefined"
+            :aria-pressed="last === how"
+            @click="last = last === how ? '' : how"
+            >{{ label }}</v-btn
+          >
+        </template>
         <v-btn size="small" variant="outlined" aria-label="Smaller" :disabled="zoom <= 1" @click="zoom = Math.max(1, zoom / 1.5)"
           >&minus;</v-btn
         >
@@ -200,10 +228,42 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
       <template v-else-if="tracing">Click along the root to its tip, then finish it.</template>
       <template v-else>Click where a root leaves its node to begin the next one.</template>
     </p>
-    <div ref="board" class="board">
-      <div :style="{ width: `${zoom * 100}%` }" class="sheet">
+    <p v-if="earlier && last" class="soft say">
+      {{
+        earlier.aligned
+          ? 'Laid on this photo by the tag: what grew is what moved.'
+          : 'No tag is in both photos: it is only made as wide as this one.'
+      }}
+    </p>
+    <div ref="board" class="board" :class="{ halves: last === 'beside' }">
+      <div v-if="earlier && last === 'beside'" :style="{ width: `${zoom * 50}%` }" class="sheet">
+        <svg
+          class="then"
+          data-testid="then"
+          :viewBox="`0 0 ${w} ${h}`"
+          role="img"
+          :aria-label="`Its photo of ${shortDate(earlier.looked_at)}`"
+        >
+          <image
+            :href="photoUrl(earlier.photo_id, 1600)"
+            :width="earlier.width_px"
+            :height="earlier.height_px"
+            :transform="`matrix(${earlier.matrix.join(' ')})`"
+          />
+        </svg>
+      </div>
+      <div :style="{ width: `${zoom * (last === 'beside' ? 50 : 100)}%` }" class="sheet">
         <img :src="src" alt="The photo to measure" :width="w" :height="h" @load="showTraces" />
         <svg ref="svg" data-testid="board" :viewBox="`0 0 ${w} ${h}`" @click="click">
+          <image
+            v-if="earlier && last === 'blink'"
+            class="blink"
+            data-testid="blink"
+            :href="photoUrl(earlier.photo_id, 1600)"
+            :width="earlier.width_px"
+            :height="earlier.height_px"
+            :transform="`matrix(${earlier.matrix.join(' ')})`"
+          />
           <g
             v-for="r in draft.roots"
             :key="r.key"
@@ -237,6 +297,7 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
             :unit="unit"
             :quiet="Boolean(act) || nextNode !== undefined"
             :at="at"
+            :others="others"
             @accept="accept"
             @before="before"
           />
@@ -265,6 +326,35 @@ const paint = (c: string) => rootPaint[c] ?? { fill: '#fffdf6', line: '#000' }
 }
 .sheet {
   position: relative;
+}
+.halves {
+  display: flex;
+  align-items: flex-start;
+  gap: 4px;
+}
+.halves .sheet {
+  flex: none;
+}
+.sheet svg.then {
+  position: static;
+  display: block;
+  height: auto;
+  cursor: default;
+}
+.blink {
+  animation: blink 1.6s steps(1) infinite;
+}
+@keyframes blink {
+  50% {
+    opacity: 0;
+  }
+}
+/* Who wants no movement sees both at once. */
+@media (prefers-reduced-motion: reduce) {
+  .blink {
+    animation: none;
+    opacity: 0.5;
+  }
 }
 .sheet img {
   width: 100%;

@@ -26,6 +26,8 @@ export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Re
   onBeforeUnmount(() => (gone = true))
 
   const photoId = computed(() => draft.value.photo?.sha256 && draft.value.photo.id)
+  /** The photo as it is turned. */
+  const turned = computed(() => photoId.value && `${photoId.value} ${draft.value.photo?.turn ?? 1}`)
   const marked = computed(() => draft.value.nodesAt ?? {})
   /** The node a tap marks next, from the base up; none when all are marked. */
   const nextNode = computed(() => points.value.find((n) => !marked.value[n]))
@@ -77,8 +79,8 @@ export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Re
     const stopped = await take(api.POST('/api/sightings/{id}/stop', { params: { path: { id } } })).catch(() => undefined)
     if (stopped && sighting.value?.id === id) sighting.value = stopped
   }
-  watch([photoId, byHand], ([id, hand]) => id && !hand && !sighting.value && void ask(), { immediate: true })
-  watch(photoId, () => (sighting.value = undefined))
+  watch(turned, () => (sighting.value = undefined))
+  watch([turned, byHand], ([is, hand]) => is && !hand && !sighting.value && void ask(), { immediate: true })
   watch(
     () => [draft.value.nodesAt, draft.value.edges, draft.value.rootsAre],
     () => void askSoon(),
