@@ -13,6 +13,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"clearjar/core/plant"
+	"clearjar/core/rootphoto"
 	"clearjar/core/rootphoto/likely"
 	"clearjar/core/rootphoto/measure"
 	"clearjar/core/rootphoto/optics"
@@ -203,13 +204,15 @@ type printedRoot struct {
 }
 
 type printed struct {
-	Tags     []printedTag    `json:"tags"`
-	Scale    *measure.Scale  `json:"scale"`
-	Roots    []printedRoot   `json:"roots"`
-	Count    float64         `json:"roots_of_the_stem"`
-	Water    string          `json:"water"`
-	Quality  measure.Quality `json:"quality"`
-	Warnings []string        `json:"warnings"`
+	Tags  []printedTag   `json:"tags"`
+	Scale *measure.Scale `json:"scale"`
+	Roots []printedRoot  `json:"roots"`
+	Count float64        `json:"roots_of_the_stem"`
+	// Total is about how long all roots together are that are seen, mm; null without a scale.
+	Total    *rootphoto.Measured `json:"seen_in_all"`
+	Water    string              `json:"water"`
+	Quality  measure.Quality     `json:"quality"`
+	Warnings []string            `json:"warnings"`
 }
 
 func pairOf(p plant.Point) [2]float64 { return [2]float64{p.X, p.Y} }
@@ -300,6 +303,9 @@ func measurePhoto(cmd *cobra.Command, name string, f measureFlags) error {
 		warnings = append(warnings, "The height of the water is not used yet: all roots in a jar are taken to hang in water.")
 	}
 	out := printed{Tags: printedTags(seen.Tags, f.tagMM), Scale: seen.Scale, Roots: []printedRoot{}, Water: seen.Water(), Quality: seen.Quality, Warnings: append(warnings, seen.Warnings()...), Count: seen.Count()}
+	if total, ok := seen.Total(); ok {
+		out.Total = &total
+	}
 	for _, r := range roots {
 		line := make([][2]float64, len(r.Path))
 		for i, q := range r.Path {

@@ -84,6 +84,9 @@ func Look(ctx context.Context, g *propagation.Garden, id uuid.UUID) error {
 			seen.Roots = append(seen.Roots, rootOf(r, o.asked.Nodes))
 		}
 		seen.About, seen.Water = o.seen.Count(), o.seen.Water()
+		if total, ok := o.seen.Total(); ok {
+			seen.Total = &total
+		}
 	}
 	if len(o.asked.Nodes) == 0 {
 		seen.Carried, seen.CarriedFrom = carried(o.looks, o.seen.Tags, o.width, o.height)

@@ -61,7 +61,9 @@ type PhotoSeen struct {
 	Colour plant.RootColour `json:"colour" enum:"white,cream,pink,tan,orange,brown,black"`
 	// About is about how many roots of the stem there are, those that are hidden with them.
 	About float64 `json:"about"`
-	Water string  `json:"water,omitempty" enum:"clear,cloudy"`
+	// Total is about how long all roots together are that are seen, those that cannot be told apart with them.
+	Total *rootphoto.Measured `json:"total,omitempty"`
+	Water string              `json:"water,omitempty" enum:"clear,cloudy"`
 	// Before is the last photo of it, to be laid over this one; nil when there is none.
 	Before *BeforeSeen `json:"before,omitempty"`
 	// Others are the other cuttings that are in the photo as well: roots that run to their marked nodes are theirs.

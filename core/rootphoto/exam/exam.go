@@ -62,8 +62,10 @@ type Photo struct {
 	// EdgesError is how far the width between the edges that were found is off; nil where none were looked for. Where they were
 	// off by more than a grower would leave they were set by hand.
 	EdgesError *float64 `json:"edges_error"`
-	Cloudy     *bool    `json:"said_cloudy"`
-	IsCloudy   *bool    `json:"is_cloudy"`
+	// TotalHeld tells whether the interval of the length of all roots seen holds it; nil without roots or a scale.
+	TotalHeld  *bool `json:"total_holds"`
+	Cloudy     *bool `json:"said_cloudy"`
+	IsCloudy   *bool `json:"is_cloudy"`
 	vesselType string
 	seen       *measure.Seen
 	candidates []find.Candidate
@@ -150,6 +152,14 @@ func (c Case) Look(t *measure.Tables, number int) Photo {
 		f := Followed{Root: d.root.ID, colour: p.seen.Colours(line), class: classOf(d.root.Colour)}
 		f.as = p.seen.Class(line)
 		p.colours = append(p.colours, f)
+	}
+	if total, ok := p.seen.Total(); ok && len(p.drawn) > 0 {
+		sum := 0.0
+		for _, d := range p.drawn {
+			sum += d.seenMM
+		}
+		held := total.LowMM <= sum && sum <= total.HighMM
+		p.TotalHeld = &held
 	}
 	p.candidates = p.seen.Candidates()
 	if t.Find != nil {

@@ -27,7 +27,7 @@ func Table(photos []Photo) []Row {
 	var seen [3][]float64
 	var facing, allowed, count, longest, scales, edges, widths, turned []float64
 	by := map[string][]float64{}
-	held, intervals, tapHeld, taps := 0.0, 0, 0.0, 0
+	held, intervals, tapHeld, taps, totals, totalHeld := 0.0, 0, 0.0, 0, 0, 0.0
 	var tags, read float64
 	var found Found
 	var right, wanted, unmatched, off, none, saidNone float64
@@ -57,6 +57,10 @@ func Table(photos []Photo) []Row {
 			read += flag(*p.Tag)
 		}
 		scales, edges = add(scales, p.ScaleError), add(edges, p.EdgesError)
+		if p.TotalHeld != nil {
+			totals++
+			totalHeld += flag(*p.TotalHeld)
+		}
 		f := p.Found
 		if f.HasNoRoots {
 			none++
@@ -111,6 +115,7 @@ func Table(photos []Photo) []Row {
 	}
 	t.most("automatic", "count of roots, median error", 100*quantile(count, 0.5), 15, 8, len(count), "%")
 	t.most("automatic", "longest root as seen, median error", 100*quantile(longest, 0.5), 15, 8, len(longest), "%")
+	t.within("automatic", "the interval of the length of all roots seen holds it (85 to 97)", totalHeld, totals)
 	if tags > 0 {
 		t.least("tag", "decoded and right", 100*read/tags, 95, 100, int(tags), "%")
 		t.most("tag", "scale error, median", 100*quantile(scales, 0.5), 0.3, 0.1, len(scales), "%")

@@ -251,7 +251,55 @@ func (h Hessian) Eigen(i int) (first, second, alongX, alongY float64) {
 // Sato is how bright a line lies at each pixel: the steepest bend downward, over all scales.
 // published: Sato et al., Medical Image Analysis 2, 1998.
 func Sato(p Plane, sigmas []float64) Plane {
-	return over(p, sigmas, func(first, second float64) float64 { return math.Max(0, -math.Min(first, second)) })
+	out := New(p.W, p.H)
+	for _, sigma := range sigmas {
+		s, k := p.Smooth(sigma), float32(sigma*sigma)
+		Rows(p.H, func(from, to int) {
+			for y := from; y < to; y++ {
+				s.steepest(y, k, out.Row(y))
+			}
+		})
+	}
+	return out
+}
+
+// steepest puts the steepest bend downward of a row, times k, where it is more than what is there.
+func (p Plane) steepest(y int, k float32, into []float32) {
+	one := func(x int) {
+		xx, xy, yy := p.bends(x, y)
+		if v := k * downward(xx, xy, yy); v > into[x] {
+			into[x] = v
+		}
+	}
+	if y < 2 || y >= p.H-2 || p.W < 5 {
+		for x := range into {
+			one(x)
+		}
+		return
+	}
+	// Away from the edges the same, without a look at them.
+	n := p.W - 4
+	mid, up, down, top, low := p.Row(y), p.Row(y - 1)[1:], p.Row(y + 1)[1:], p.Row(y - 2)[2:], p.Row(y + 2)[2:]
+	left, here, right := mid[:n], mid[2:][:n], mid[4:][:n]
+	ul, ur, dl, dr := up[:n], up[2:][:n], down[:n], down[2:][:n]
+	top, low = top[:n], low[:n]
+	row := into[2:][:n]
+	for x := range row {
+		c := 2 * here[x]
+		v := k * downward((left[x]-c+right[x])/4, (ul[x]-ur[x]-dl[x]+dr[x])/4, (top[x]-c+low[x])/4)
+		if v > row[x] {
+			row[x] = v
+		}
+	}
+	for _, x := range []int{0, 1, p.W - 2, p.W - 1} {
+		one(x)
+	}
+}
+
+// downward is the least eigenvalue of a symmetric matrix, its sign turned.
+func downward(xx, xy, yy float32) float32 {
+	diff := (xx - yy) / 2
+	return root(diff*diff+xy*xy) - (xx+yy)/2
 }
 
 // Frangi is how much of a bright line lies at each pixel, 0 to 1, over all scales: beta 0.5, and gamma as given.

@@ -2597,6 +2597,7 @@ export interface components {
             says: string[];
             sight?: components["schemas"]["Sight"];
             tags: components["schemas"]["TagSeen"][];
+            total?: components["schemas"]["Measured"];
             /** @enum {string} */
             water?: "clear" | "cloudy";
         };

@@ -110,6 +110,10 @@ const step = computed(() => (working ? `${sighting?.step || 'waiting for its tur
           </li>
         </ul>
       </div>
+      <p v-if="seen.total && seen.total.length_mm > 10" class="soft">
+        About {{ len(seen.total.length_mm) }} of roots are seen in all ({{ len(seen.total.low_mm) }} to
+        {{ len(seen.total.high_mm) }}), those that cannot be told apart with them.
+      </p>
       <p v-if="seen.water" class="soft">The water looks {{ seen.water }}.</p>
     </template>
     <RefusalNote :error="problem" />
