@@ -40,7 +40,7 @@ var TagWidth = number.Define(plant.Number{Key: "rootphoto.tag_width", Label: "Th
 
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
-	return []plant.Number{TagWidth, PointError, LeastScale, JarMagnify, PlaneAllows, HiddenDepth, RulerError, EyeError, ShotTagLeast, ShotTagMost, ShotTilt, ShotGlare, ShotDark, ShotSharp}
+	return []plant.Number{TagWidth, PointError, LeastScale, JarMagnify, PlaneAllows, HiddenDepth, RulerError, EyeError, ShotTagLeast, ShotTagMost, ShotTilt, ShotGlare, ShotDark, ShotSharp, PhotoBlur, PhotoDark, PhotoGlare, PhotoFocal}
 }
 
 // MMPerPixel is the scale in mm per pixel: the distance in mm over the Euclidean distance in pixels. Refused: the two points on (nearly) the

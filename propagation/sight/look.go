@@ -13,6 +13,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/number"
 	"clearjar/core/plant"
 	"clearjar/core/rootphoto"
 	"clearjar/core/rootphoto/likely"
@@ -157,8 +158,7 @@ func open(ctx context.Context, g *propagation.Garden, id uuid.UUID) (o opened, t
 	if err != nil {
 		return o, nil, "", err
 	}
-	mm := numbers.Of(rootphoto.TagWidth)
-	if tags, err = whose(ctx, g, found, life, mm); err != nil {
+	if tags, err = whose(ctx, g, found, life, numbers.Of(rootphoto.TagWidth)); err != nil {
 		return o, nil, "", err
 	}
 	if row.State == string(Waiting) || row.State == string(Working) {
@@ -170,7 +170,7 @@ func open(ctx context.Context, g *propagation.Garden, id uuid.UUID) (o opened, t
 	if o.others, err = others(ctx, g, o, found, life); err != nil {
 		return o, nil, "", err
 	}
-	o.seen, err = see(img, p, found, tags, life, o, mm, kept.TakenAt)
+	o.seen, err = see(img, p, found, tags, life, o, numbers, kept.TakenAt)
 	return o, tags, "", err
 }
 
@@ -196,7 +196,7 @@ func whose(ctx context.Context, g *propagation.Garden, found []tag.Found, life c
 }
 
 // see looks for what gives a scale and for roots.
-func see(img image.Image, p intake.Picture, found []tag.Found, tags []TagSeen, life conclude.Lived, o opened, mm float64, taken time.Time) (*measure.Seen, error) {
+func see(img image.Image, p intake.Picture, found []tag.Found, tags []TagSeen, life conclude.Lived, o opened, n number.Table, taken time.Time) (*measure.Seen, error) {
 	a := o.asked
 	tables, err := measure.Shipped()
 	if err != nil {
@@ -205,7 +205,7 @@ func see(img image.Image, p intake.Picture, found []tag.Found, tags []TagSeen, l
 	stood := conclude.StoodAt(life.SetRows, taken)
 	asked := measure.Asked{
 		Vessel: stood.Vessel(), Behind: BehindOf(stood.Medium, stood.Kind), Healthy: life.Group.RootColours,
-		Focal35: p.Focal35, TagMM: mm,
+		Focal35: p.Focal35, TagMM: n.Of(rootphoto.TagWidth), Numbers: n,
 	}
 	asked.Colour = colourOf(life, a)
 	// The tag of this cutting or its vessel, else the one the photo has.

@@ -330,6 +330,14 @@ func TestTwoCuttingsInOnePhoto(t *testing.T) {
 	}
 	_, err = sight.In(ctx, g, id())
 	require.Error(t, err)
+
+	// In another garden the same tag names nothing: it is said, and nothing is guessed.
+	ctx2, g2, _, strange := garden(t, jarPhoto+".jpg")
+	in, err = sight.In(ctx2, g2, strange)
+	require.NoError(t, err)
+	require.Len(t, in.Tags, 1)
+	require.Empty(t, in.Cuttings)
+	require.Contains(t, in.Says[0], "another household")
 }
 
 // A photo that lies on its side is turned by hand: it is measured as it is shown. Once a look names it, it stays.

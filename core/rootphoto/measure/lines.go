@@ -47,8 +47,8 @@ func (s Stood) Vessel() place.Vessel {
 }
 
 // surface is where the roots of a photo lie, by what was accepted of it.
-func surface(s plant.Sight, in Stood) (place.Surface, error) {
-	g := place.Given{Width: s.WidthPX, Height: s.HeightPX, Focal35: s.Focal35, Vessel: in.Vessel()}
+func surface(t number.Table, s plant.Sight, in Stood) (place.Surface, error) {
+	g := place.Given{Width: s.WidthPX, Height: s.HeightPX, Focal35: s.Focal35, Otherwise35: t.Of(rootphoto.PhotoFocal), Vessel: in.Vessel()}
 	if s.Tag != nil {
 		f := tag.Found{Payload: s.Tag.Payload, Corners: [4]plant.Point(s.Tag.Corners)}
 		g.Tag, g.TagMM = &f, s.Tag.SymbolMM
@@ -69,12 +69,12 @@ func surface(s plant.Sight, in Stood) (place.Surface, error) {
 
 // Lines are the lengths of lines on a photo that is measured by its tag and its vessel. The intervals hold the true length
 // nine times in ten; what they rest on is said.
-func Lines(_ number.Table, s plant.Sight, in Stood, paths [][]plant.Point) (rootphoto.Result, error) {
+func Lines(t number.Table, s plant.Sight, in Stood, paths [][]plant.Point) (rootphoto.Result, error) {
 	tables, err := Shipped()
 	if err != nil {
 		return rootphoto.Result{}, err
 	}
-	on, err := surface(s, in)
+	on, err := surface(t, s, in)
 	if err != nil {
 		return rootphoto.Result{}, err
 	}

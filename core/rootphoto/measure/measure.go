@@ -13,7 +13,9 @@ import (
 	"math"
 	"slices"
 
+	"clearjar/core/number"
 	"clearjar/core/plant"
+	"clearjar/core/rootphoto"
 	"clearjar/core/rootphoto/colour"
 	"clearjar/core/rootphoto/find"
 	"clearjar/core/rootphoto/likely"
@@ -33,8 +35,10 @@ type Tables struct {
 
 // Asked is what a grower tells of a photo. Places are pixels of the upright photo.
 type Asked struct {
-	Vessel place.Vessel
-	Behind likely.Background
+	// Numbers are the numbers of the job in use.
+	Numbers number.Table
+	Vessel  place.Vessel
+	Behind  likely.Background
 	// Colour is the class of colour its roots are expected to have, Healthy are all that sound roots of the plant may have.
 	Colour  plant.RootColour
 	Healthy []plant.RootColour
@@ -158,7 +162,7 @@ func (t *Tables) Look(img image.Image, tags []tag.Found, a Asked) *Seen {
 	s := &Seen{Asked: a, Tags: tags, tables: t, behind: a.Behind}
 	given := place.Given{
 		Width: img.Bounds().Dx(), Height: img.Bounds().Dy(), Focal35: a.Focal35, Vessel: a.Vessel, TagMM: a.TagMM,
-		Ruler: a.Ruler, Left: a.Left, Right: a.Right, Earlier: a.Earlier,
+		Ruler: a.Ruler, Left: a.Left, Right: a.Right, Earlier: a.Earlier, Otherwise35: a.Numbers.Of(rootphoto.PhotoFocal),
 	}
 	for i, f := range tags {
 		if a.TagMM > 0 && (a.Of == "" || f.Payload == a.Of) {

@@ -1,8 +1,10 @@
 package measure
 
 import (
+	"fmt"
 	"math"
 
+	"clearjar/core/rootphoto"
 	"clearjar/core/rootphoto/ridge"
 	"clearjar/core/rootphoto/scene"
 )
@@ -55,13 +57,6 @@ func QualityOf(s *scene.Scene) Quality {
 	return q
 }
 
-// When a photo is too blurred, too dark or too glaring to be trusted. Assumed; not tried on photos of cameras.
-const (
-	mostBlurMM = 0.45
-	leastLight = 18
-	mostGlare  = 0.06
-)
-
 // Warnings say what stands in the way, and what to do.
 func (s *Seen) Warnings() []string {
 	out := []string{}
@@ -78,17 +73,23 @@ func (s *Seen) Warnings() []string {
 	if s.Guide == nil {
 		return out
 	}
+	n := s.Asked.Numbers
 	switch {
-	case s.Quality.Blur > mostBlurMM:
+	case s.Quality.Blur > n.Of(rootphoto.PhotoBlur):
 		out = append(out, "The photo is blurred: hold the phone still and tap on the roots to focus.")
-	case s.Quality.Light < leastLight:
+	case s.Quality.Light < n.Of(rootphoto.PhotoDark):
 		out = append(out, "The photo is dark: turn the vessel to the window, or add a lamp from the side.")
 	}
-	if s.Quality.Glare > mostGlare {
+	if s.Quality.Glare > n.Of(rootphoto.PhotoGlare) {
 		out = append(out, "Glare lies over the picture: move the lamp or turn a little, until the glass reflects nothing bright.")
 	}
+	if s.Surface != nil {
+		if mm, misfits := s.Surface.LooksWide(); misfits {
+			out = append(out, fmt.Sprintf("The jar is recorded as %.0f mm wide and looks about %.0f mm by the tag: check its measures, its edges in the photo, and how wide the tag is printed.", s.Asked.Vessel.OuterMM, mm))
+		}
+	}
 	if !s.Scale.FocalKnown {
-		out = append(out, "The file does not tell its focal length: 26 mm is assumed, as most phones have.")
+		out = append(out, fmt.Sprintf("The file does not tell its focal length: %.0f mm is assumed, as most phones have.", n.Of(rootphoto.PhotoFocal)))
 	}
 	return out
 }

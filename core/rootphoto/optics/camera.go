@@ -26,6 +26,11 @@ func CameraOf(focal35MM float64, width, height int) (Camera, error) {
 	return Camera{focal35MM * math.Hypot(w, h) / diagonal35, plant.Point{X: w / 2, Y: h / 2}}, nil
 }
 
+// Focal35 is its focal length as on 35 mm film, for a picture of a size in pixels.
+func (c Camera) Focal35(width, height int) float64 {
+	return c.FocalPX * diagonal35 / math.Hypot(float64(width), float64(height))
+}
+
 // Dir is the direction of what is seen at a pixel, in the camera's own frame: x to the right, y up, z ahead.
 func (c Camera) Dir(p plant.Point) Vec {
 	return Vec{(p.X - c.Centre.X) / c.FocalPX, -(p.Y - c.Centre.Y) / c.FocalPX, 1}.Unit()

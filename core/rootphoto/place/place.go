@@ -38,17 +38,15 @@ type Vessel struct {
 	Taper float64 `json:"taper"`
 }
 
-// Focal35 is the focal length that is taken when a photo does not tell: that of the main camera of most phones, as on 35 mm
-// film.
-const Focal35 = 26.0
-
 // Given is what is known of a photo before its roots are looked for. Places are pixels of the upright photo.
 type Given struct {
 	Width, Height int
 	// Focal35 is the focal length as on 35 mm film, 0 when the photo does not tell.
 	Focal35 float64
-	Vessel  Vessel
-	Tag     *tag.Found
+	// Otherwise35 is the focal length that is taken then; 0 for that of most phones.
+	Otherwise35 float64
+	Vessel      Vessel
+	Tag         *tag.Found
 	// TagMM is the printed width of the symbol of the tag.
 	TagMM float64
 	Ruler *plant.Scale
@@ -57,6 +55,9 @@ type Given struct {
 	// Earlier is the scale of an earlier photo of the same view, pixels a mm at the roots; 0 when there is none.
 	Earlier float64
 }
+
+// mostPhones is the focal length of the main camera of most phones, as on 35 mm film.
+const mostPhones = 26.0
 
 // Source is what gave the scale.
 type Source string
@@ -88,7 +89,10 @@ func Begin(g Given) (Start, error) {
 	s := Start{Given: g}
 	focal := g.Focal35
 	if focal == 0 {
-		focal = Focal35
+		focal = g.Otherwise35
+	}
+	if focal == 0 {
+		focal = mostPhones
 	}
 	var err error
 	if s.Camera, err = optics.CameraOf(focal, g.Width, g.Height); err != nil {
@@ -154,7 +158,9 @@ const (
 	// cupLeast is how much narrower than its mean a cup may be where its roots are.
 	cupLeast  = 0.86
 	freeLeast = 0.8
-	freeMost  = 1.25
+	// misfit is from how much on, relative, a jar looks other than it is recorded.
+	misfit   = 0.03
+	freeMost = 1.25
 )
 
 // ErrNoEdges says that the edges of a vessel were not found.
@@ -271,6 +277,19 @@ func (s Surface) Standing() (optics.Standing, bool) {
 		return optics.Standing{}, false
 	}
 	return *s.standing, true
+}
+
+// LooksWide is how wide a jar looks by the tag or the ruler beside it, mm, when that does not fit what is recorded of it;
+// false when it fits, or cannot be told. The reference stands somewhere beside the jar: between its front and its axis.
+func (s Surface) LooksWide() (mm float64, misfits bool) {
+	if s.standing == nil || s.ReferenceMM == 0 {
+		return 0, false
+	}
+	r := s.Vessel.OuterMM / 2
+	near, far := s.ReferenceMM-nearerMM, s.ReferenceMM+r+beyondMM
+	as := math.Max(near, math.Min(far, s.standing.Distance))
+	mm = s.Vessel.OuterMM * as / s.standing.Distance
+	return mm, math.Abs(mm/s.Vessel.OuterMM-1) > misfit
 }
 
 // PixelsPerMM is how large a mm is where the roots are, now that the vessel's place is known.

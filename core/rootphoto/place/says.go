@@ -21,7 +21,7 @@ var sources = map[Source]string{
 func (s Surface) Says() []string {
 	out := []string{fmt.Sprintf("%s, %.4g mm a pixel at the nodes.", sources[s.Source], 1/s.PxMM), surfaces[s.Vessel.Shape]}
 	if s.Focal35 == 0 {
-		out = append(out, fmt.Sprintf("The file does not tell its focal length: %.0f mm is assumed.", Focal35))
+		out = append(out, fmt.Sprintf("The file does not tell its focal length: %.0f mm is assumed.", s.Camera.Focal35(s.Width, s.Height)))
 	}
 	return append(out, "Intervals hold the true length nine times in ten, measured on photos of known truth; one view never shows all of a root.")
 }
