@@ -47,6 +47,16 @@ test('nodes and edges are dragged, and the photo is looked at anew', async ({ pa
   await expect(panel).toContainText('its edges as you set them', { timeout: 60_000 })
   await page.getByRole('button', { name: 'Take back' }).click()
   await expect(panel).toContainText('the edges of the vessel were found', { timeout: 60_000 })
+  // Roots above the water: its surface is a line one moves.
+  await page.getByRole('button', { name: 'Some are above it' }).click()
+  const surface = page.getByTestId('water-line')
+  const at = async () => (await surface.locator('path').last().getAttribute('d'))!
+  const first = await at()
+  await surface.focus()
+  await page.keyboard.press('ArrowUp')
+  expect(await at()).not.toBe(first)
+  await page.getByRole('button', { name: 'All are in water' }).click()
+  await expect(surface).toHaveCount(0)
   const node = page.getByRole('button', { name: /^Node 1: drag it/ })
   await node.focus()
   await page.keyboard.press('ArrowDown')

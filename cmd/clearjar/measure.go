@@ -28,7 +28,7 @@ const folds = 5
 type measureFlags struct {
 	vessel, nodes, colour, tips, ruler, edges, tagOf, focal string
 	rotated, rotatedNodes, rotatedTips                      string
-	water, tagMM, least                                     float64
+	water, waterLine, tagMM, least                          float64
 	json                                                    bool
 	truth, cross                                            string
 	train                                                   []string
@@ -72,7 +72,8 @@ diameters for jars and cups.`,
 	}
 	fl := c.Flags()
 	fl.StringVar(&f.vessel, "vessel", "", "what the cutting stands in: jar:83x120x2.5, cup:86x66x100x0.9, box:120x70x105x1.2, board")
-	fl.Float64Var(&f.water, "water", 0, "height of the water, mm (not used yet; it is said)")
+	fl.Float64Var(&f.water, "water", 0, "height of the water, mm; alone it says nothing of where its surface is in the photo, see --water-line")
+	fl.Float64Var(&f.waterLine, "water-line", 0, "how far down the photo the water's surface meets the left edge of a jar, pixels: above it is air")
 	fl.StringVar(&f.nodes, "nodes", "", "where the nodes are: x,y;x,y from the base up")
 	fl.StringVar(&f.colour, "colour", string(plant.White), "the colours healthy roots of the plant have, with commas between; the first is the one looked for")
 	fl.StringVar(&f.tips, "tips", "", "taps on the tips of roots: x,y;x,y")
@@ -184,6 +185,9 @@ func (f measureFlags) asked(p intake.Picture) (a measure.Asked, err error) {
 			return a, errors.New("--edges: two points of the left edge and two of the right: x,y;x,y;x,y;x,y")
 		}
 		a.Left, a.Right = &optics.Edge{A: e[0], B: e[1]}, &optics.Edge{A: e[2], B: e[3]}
+	}
+	if f.waterLine > 0 {
+		a.Water = &f.waterLine
 	}
 	a.Colour = a.Healthy[0]
 	return a, nil
@@ -299,8 +303,8 @@ func measurePhoto(cmd *cobra.Command, name string, f measureFlags) error {
 			warnings = append(warnings, err.Error())
 		}
 	}
-	if f.water > 0 {
-		warnings = append(warnings, "The height of the water is not used yet: all roots in a jar are taken to hang in water.")
+	if f.water > 0 && f.waterLine == 0 {
+		warnings = append(warnings, "Where the water's surface is in the photo cannot be told from its height: all roots are taken to hang in water. --water-line Y says where it meets the left edge.")
 	}
 	out := printed{Tags: printedTags(seen.Tags, f.tagMM), Scale: seen.Scale, Roots: []printedRoot{}, Water: seen.Water(), Quality: seen.Quality, Warnings: append(warnings, seen.Warnings()...), Count: seen.Count()}
 	if total, ok := seen.Total(); ok {

@@ -20,6 +20,8 @@ type Sight struct {
 	Left    *Stroke `json:"left,omitempty"`
 	Right   *Stroke `json:"right,omitempty"`
 	Dragged bool    `json:"dragged,omitempty"`
+	// WaterY is how far down the photo the water's surface meets the left edge; nil when all roots hang in water.
+	WaterY *float64 `json:"water_y,omitempty"`
 }
 
 // NodeAt is where a node is seen.
@@ -78,6 +80,9 @@ func (s Sight) Check() error {
 			inside("sight.edges", e.A)
 			inside("sight.edges", e.B)
 		}
+	}
+	if s.WaterY != nil {
+		inside("sight.water_y", Point{Y: *s.WaterY})
 	}
 	if (s.Left == nil) != (s.Right == nil) {
 		all = append(all, Refuse("sight.edges", "a vessel has two edges"))

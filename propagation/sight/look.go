@@ -231,7 +231,7 @@ func see(img image.Image, p intake.Picture, found []tag.Found, tags []TagSeen, l
 		}
 		return &optics.Edge{A: s.A, B: s.B}
 	}
-	asked.Left, asked.Right = edge(a.Left), edge(a.Right)
+	asked.Left, asked.Right, asked.Water = edge(a.Left), edge(a.Right), a.WaterY
 	return tables.Look(img, found, asked), nil
 }
 
@@ -414,6 +414,7 @@ func (o opened) sight(tags []TagSeen) *plant.Sight {
 		return &plant.Stroke{A: rounded(e.A), B: rounded(e.B)}
 	}
 	out.Left, out.Right, out.Dragged = stroke(s.Surface.Left), stroke(s.Surface.Right), s.Surface.Set
+	out.WaterY = s.Surface.Given.Water
 	return out
 }
 

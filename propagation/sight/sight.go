@@ -32,6 +32,8 @@ type Asking struct {
 	// Left and Right are the edges of the vessel where they were dragged.
 	Left  *plant.Stroke `json:"left,omitempty"`
 	Right *plant.Stroke `json:"right,omitempty"`
+	// WaterY is how far down the photo the water's surface meets the left edge of the jar, where it was set.
+	WaterY *float64 `json:"water_y,omitempty" minimum:"0" maximum:"60000"`
 }
 
 // State is how far the looking is.

@@ -56,6 +56,7 @@ func surface(t number.Table, s plant.Sight, in Stood) (place.Surface, error) {
 	if s.Left != nil && s.Right != nil {
 		g.Left, g.Right = &optics.Edge{A: s.Left.A, B: s.Left.B}, &optics.Edge{A: s.Right.A, B: s.Right.B}
 	}
+	g.Water = s.WaterY
 	start, err := place.Begin(g)
 	if err != nil {
 		return place.Surface{}, plant.Refuse("sight", "%s", err)

@@ -50,8 +50,10 @@ type Asked struct {
 	Of          string
 	Ruler       *plant.Scale
 	Left, Right *optics.Edge
-	Earlier     float64
-	Nodes       []plant.Point
+	// Water is how far down the photo the water's surface meets the left edge of a jar; nil when all roots hang in water.
+	Water   *float64
+	Earlier float64
+	Nodes   []plant.Point
 	// Others are the nodes of other pieces in the same photo, piece by piece: their roots are not this one's.
 	Others [][]plant.Point
 }
@@ -162,7 +164,7 @@ func (t *Tables) Look(img image.Image, tags []tag.Found, a Asked) *Seen {
 	s := &Seen{Asked: a, Tags: tags, tables: t, behind: a.Behind}
 	given := place.Given{
 		Width: img.Bounds().Dx(), Height: img.Bounds().Dy(), Focal35: a.Focal35, Vessel: a.Vessel, TagMM: a.TagMM,
-		Ruler: a.Ruler, Left: a.Left, Right: a.Right, Earlier: a.Earlier, Otherwise35: a.Numbers.Of(rootphoto.PhotoFocal),
+		Ruler: a.Ruler, Left: a.Left, Right: a.Right, Water: a.Water, Earlier: a.Earlier, Otherwise35: a.Numbers.Of(rootphoto.PhotoFocal),
 	}
 	for i, f := range tags {
 		if a.TagMM > 0 && (a.Of == "" || f.Payload == a.Of) {

@@ -110,6 +110,17 @@ func (s Standing) Ray(p plant.Point) Ray {
 	return Ray{s.From, Vec{d.Dot(s.x), d.Dot(s.y), d.Dot(s.z)}}
 }
 
+// OutlineHeight is how high a pixel on the outline of the jar lies, in the frame of the jar: where its ray touches the wall.
+// Nothing bends a ray that only touches.
+func (s Standing) OutlineHeight(p plant.Point) float64 {
+	r := s.Ray(p)
+	across := r.Dir.X*r.Dir.X + r.Dir.Z*r.Dir.Z
+	if across == 0 {
+		return math.Inf(1)
+	}
+	return r.At(-(r.From.X*r.Dir.X + r.From.Z*r.Dir.Z) / across).Y
+}
+
 // Place is where a pixel lies on a plane that faces the camera, depth mm behind the axis, in the frame of the jar.
 func (s Standing) Place(p plant.Point, depth, waterY float64) (Vec, bool) {
 	ray := s.Ray(p)

@@ -52,6 +52,9 @@ type Given struct {
 	Ruler *plant.Scale
 	// Left and Right are the edges of the vessel where a grower set them.
 	Left, Right *optics.Edge
+	// Water is how far down the photo the surface of the water meets the left edge of a jar: above it the inside is air. Nil
+	// when all roots hang in water.
+	Water *float64
 	// Earlier is the scale of an earlier photo of the same view, pixels a mm at the roots; 0 when there is none.
 	Earlier float64
 }
@@ -144,8 +147,10 @@ type Surface struct {
 	// Set tells that the edges were set by hand.
 	Set      bool
 	standing *optics.Standing
-	wall     *optics.Wall
-	flat     *optics.Plane
+	// water is how high the water stands in the frame of the jar, mm.
+	water float64
+	wall  *optics.Wall
+	flat  *optics.Plane
 }
 
 // How far an axis may be nearer than the reference beside the vessel, and behind it beyond the radius, mm.
@@ -212,7 +217,10 @@ func (s *Surface) round() error {
 		return err
 	}
 	if s.Vessel.Shape == RoundJar {
-		s.standing = &standing
+		s.standing, s.water = &standing, math.Inf(1)
+		if s.Given.Water != nil {
+			s.water = standing.OutlineHeight(plant.Point{X: s.Left.XAt(*s.Given.Water), Y: *s.Given.Water})
+		}
 		return nil
 	}
 	axis := standing.Distance
@@ -264,7 +272,7 @@ func (s Start) edges(sc *scene.Scene) (left, right optics.Edge, ok bool) {
 func (s Surface) Place(p plant.Point) (optics.Vec, bool) {
 	switch {
 	case s.standing != nil:
-		return s.standing.Place(p, 0, math.Inf(1))
+		return s.standing.Place(p, 0, s.water)
 	case s.wall != nil:
 		return s.wall.Place(p)
 	}
@@ -335,8 +343,8 @@ func (s Surface) Length(line []plant.Point) Length {
 	out.NearMM, out.FarMM = out.MM, out.MM
 	if s.standing != nil {
 		half := (s.Vessel.OuterMM/2 - s.Vessel.WallMM) / 2
-		out.NearMM = s.along(line, func(p plant.Point) (optics.Vec, bool) { return s.standing.Place(p, -half, math.Inf(1)) }).MM
-		out.FarMM = s.along(line, func(p plant.Point) (optics.Vec, bool) { return s.standing.Place(p, half, math.Inf(1)) }).MM
+		out.NearMM = s.along(line, func(p plant.Point) (optics.Vec, bool) { return s.standing.Place(p, -half, s.water) }).MM
+		out.FarMM = s.along(line, func(p plant.Point) (optics.Vec, bool) { return s.standing.Place(p, half, s.water) }).MM
 	}
 	return out
 }
@@ -374,4 +382,6 @@ func (s Surface) along(line []plant.Point, place func(plant.Point) (optics.Vec, 
 }
 
 // Exact is the surface of a jar whose standing is known.
-func Exact(s Start, standing optics.Standing) Surface { return Surface{Start: s, standing: &standing} }
+func Exact(s Start, standing optics.Standing) Surface {
+	return Surface{Start: s, standing: &standing, water: math.Inf(1)}
+}

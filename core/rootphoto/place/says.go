@@ -20,6 +20,9 @@ var sources = map[Source]string{
 // Says is what the lengths rest on, in words.
 func (s Surface) Says() []string {
 	out := []string{fmt.Sprintf("%s, %.4g mm a pixel at the nodes.", sources[s.Source], 1/s.PxMM), surfaces[s.Vessel.Shape]}
+	if s.Given.Water != nil && s.standing != nil {
+		out = append(out, "Above the line of the water the inside of the jar is taken to be air.")
+	}
 	if s.Focal35 == 0 {
 		out = append(out, fmt.Sprintf("The file does not tell its focal length: %.0f mm is assumed.", s.Camera.Focal35(s.Width, s.Height)))
 	}

@@ -1418,6 +1418,8 @@ export interface components {
             nodes: components["schemas"]["NodeAt"][];
             photo_id: string;
             right?: components["schemas"]["Stroke"];
+            /** Format: double */
+            water_y?: number;
         };
         BadRow: {
             field: string;
@@ -3084,6 +3086,8 @@ export interface components {
             nodes: components["schemas"]["NodeAt"][];
             right?: components["schemas"]["Stroke"];
             tag?: components["schemas"]["TagAt"];
+            /** Format: double */
+            water_y?: number;
             /** Format: int64 */
             width_px: number;
         };

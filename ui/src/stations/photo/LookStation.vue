@@ -371,6 +371,7 @@ function startAnew() {
               :healthy="page.group.root_colours as RootColour[]"
               :others="others"
               :photo-id="draft.photo.id"
+              :liquid="Boolean(medium?.liquid)"
               @accept-all="takeUpAll"
               @stop="look.stop"
               @again="look.ask"

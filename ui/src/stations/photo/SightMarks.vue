@@ -42,6 +42,22 @@ function drag(e: PointerEvent, move: (to: Pt) => void) {
   target.addEventListener('pointermove', on)
   target.addEventListener('pointerup', () => target.removeEventListener('pointermove', on), { once: true })
 }
+/** Where an edge is at a height of the photo. */
+const xAt = (s: Schemas['Stroke'], y: number) => s.a.x + ((s.b.x - s.a.x) * (y - s.a.y)) / (s.b.y - s.a.y || 1)
+const water = computed(() => {
+  const [y, e] = [draft.waterY, edges.value]
+  return y === undefined || !e ? undefined : { y, left: xAt(e.left, y), right: xAt(e.right, y) }
+})
+function dragWater(e: PointerEvent) {
+  drag(e, (to) => (draft.waterY = to.y))
+}
+function nudgeWater(e: KeyboardEvent) {
+  const by = { ArrowUp: -2, ArrowDown: 2 }[e.key]
+  if (!by || draft.waterY === undefined) return
+  e.preventDefault()
+  emit('before')
+  draft.waterY += by
+}
 function dragNode(e: PointerEvent, n: number) {
   drag(e, (to) => {
     draft.nodesAt = { ...draft.nodesAt, [n]: to }
@@ -91,6 +107,48 @@ function nudge(e: KeyboardEvent, n: number) {
         />
       </g>
     </template>
+    <g
+      v-if="water"
+      class="grip"
+      role="button"
+      tabindex="0"
+      aria-label="The water's surface: drag it, or move it with the arrow keys"
+      data-testid="water-line"
+      @pointerdown="dragWater"
+      @keydown="nudgeWater"
+      @click.stop
+    >
+      <path
+        :d="
+          line([
+            { x: water.left, y: water.y },
+            { x: water.right, y: water.y },
+          ])
+        "
+        stroke="transparent"
+        :stroke-width="22 * unit"
+      />
+      <path
+        :d="
+          line([
+            { x: water.left, y: water.y },
+            { x: water.right, y: water.y },
+          ])
+        "
+        stroke="#1f2f29"
+        :stroke-width="4 * unit"
+      />
+      <path
+        :d="
+          line([
+            { x: water.left, y: water.y },
+            { x: water.right, y: water.y },
+          ])
+        "
+        stroke="#7fd0e8"
+        :stroke-width="2 * unit"
+      />
+    </g>
     <g
       v-for="(p, i) in proposals"
       :key="i"

@@ -21,6 +21,8 @@ const { draft, sighting, proposals, nextNode, working, words, healthy } = define
   /** Other cuttings in the same photo. */
   others: Schemas['OtherSeen'][]
   photoId: string
+  /** It stands in water. */
+  liquid: boolean
   /** The colours healthy roots of its group have. */
   healthy: RootColour[]
 }>()
@@ -78,6 +80,16 @@ const step = computed(() => (working ? `${sighting?.step || 'waiting for its tur
         The {{ words.point }}s are carried over from {{ shortDate(draft.carried) }}: drag them where they are off.
       </p>
       <p v-if="scale">{{ scale }}</p>
+      <div v-if="liquid && draft.sight?.left" class="row">
+        <template v-if="draft.waterY === undefined">
+          <span class="soft">All roots are taken to hang in water.</span>
+          <button type="button" class="link" @click="draft.waterY = draft.sight.left.a.y">Some are above it</button>
+        </template>
+        <template v-else>
+          <span class="soft">Drag the blue line to where the water meets the left edge: above it is air.</span>
+          <button type="button" class="link" @click="draft.waterY = undefined">All are in water</button>
+        </template>
+      </div>
       <p v-for="s in seen.says" :key="s" class="caution">{{ s }}</p>
       <div v-if="proposals" class="row">
         <v-btn color="primary" @click="$emit('acceptAll')">Take up all {{ proposals }}</v-btn>

@@ -56,10 +56,16 @@ watch(
 const undo = ref<(() => void)[]>([])
 /** Remembers how roots, nodes and edges are, to be taken back to. */
 function before() {
-  const was = JSON.stringify({ roots: draft.roots, nodesAt: draft.nodesAt, edges: draft.edges, left: draft.left })
+  const was = JSON.stringify({
+    roots: draft.roots,
+    nodesAt: draft.nodesAt,
+    edges: draft.edges,
+    left: draft.left,
+    waterY: draft.waterY,
+  })
   undo.value.push(() => {
     const d = draft
-    for (const key of ['nodesAt', 'edges', 'left'] as const) Reflect.deleteProperty(d, key)
+    for (const key of ['nodesAt', 'edges', 'left', 'waterY'] as const) Reflect.deleteProperty(d, key)
     Object.assign(d, JSON.parse(was))
   })
 }

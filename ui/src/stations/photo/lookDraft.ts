@@ -41,6 +41,8 @@ export interface LookDraft {
   carried?: string | undefined
   /** The edges of the vessel, where they were dragged. */
   edges?: { left: Schemas['Stroke']; right: Schemas['Stroke'] }
+  /** Where the water's surface meets the left edge, where the grower set it. */
+  waterY?: number | undefined
   /** What lengths rest on where the photo measures itself. */
   sight?: Schemas['Sight']
   /** The colour of most of its roots, where the grower said it. */
@@ -87,6 +89,7 @@ export function reopened(look: Schemas['LookView'], lookedOn: string): LookDraft
       ? {
           sight: s.sight,
           nodesAt: Object.fromEntries(s.sight.nodes.map((n) => [n.node, n.at])),
+          ...(s.sight.water_y === undefined ? {} : { waterY: s.sight.water_y }),
           ...(s.sight.dragged && s.sight.left && s.sight.right ? { edges: { left: s.sight.left, right: s.sight.right } } : {}),
         }
       : {}),

@@ -50,6 +50,7 @@ export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Re
         nodes: Object.entries(marked.value).map(([node, at]) => ({ node: Number(node), at })),
         ...(draft.value.rootsAre ? { colour: draft.value.rootsAre } : {}),
         ...(draft.value.edges ?? {}),
+        ...(draft.value.waterY === undefined ? {} : { water_y: draft.value.waterY }),
       }
       sighting.value = await take(api.POST('/api/sightings', { body }))
       while (asked === id && !gone && working.value) {
@@ -82,7 +83,7 @@ export function useSighting(cuttingId: string, draft: Ref<LookDraft>, points: Re
   watch(turned, () => (sighting.value = undefined))
   watch([turned, byHand], ([is, hand]) => is && !hand && !sighting.value && void ask(), { immediate: true })
   watch(
-    () => [draft.value.nodesAt, draft.value.edges, draft.value.rootsAre],
+    () => [draft.value.nodesAt, draft.value.edges, draft.value.rootsAre, draft.value.waterY],
     () => void askSoon(),
     { deep: true },
   )
