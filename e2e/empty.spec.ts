@@ -79,3 +79,13 @@ test('known to the month, with its longest root, into a vessel that is here; and
   await page.goto('/')
   await expect(page.getByText(/BEG/)).toHaveCount(0)
 })
+
+test('a photo whose tag names nothing here is kept, and it is said', async ({ page }) => {
+  await page.goto('/photo')
+  await expect(page.getByText('Nothing yet.')).toBeVisible()
+  await page.getByTestId('photo-file').setInputFiles('demo/photos/demo_moss_day31.jpg')
+  await expect(page.getByTestId('shot')).toContainText('name nothing here', { timeout: 60_000 })
+  await noSidewaysScroll(page)
+  await page.getByRole('button', { name: 'Off this list' }).click()
+  await expect(page.getByTestId('shot')).toHaveCount(0)
+})

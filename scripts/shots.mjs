@@ -1,6 +1,12 @@
 // docs/screenshots from the running demo: one current picture of each main view.
+import { copyFileSync, mkdirSync } from 'node:fs'
+import { resolve } from 'node:path'
+
 import { chromium } from '@playwright/test'
 
+const film = resolve('var/camera.mjpeg')
+mkdirSync('var', { recursive: true })
+copyFileSync('demo/photos/demo_aroid_day38.jpg', film)
 const base = process.env.CLEARJAR ?? 'http://127.0.0.1:8420'
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
@@ -11,6 +17,10 @@ const browser = await chromium.launch({
     '--no-first-run',
     '--disable-background-networking',
     '--font-render-hinting=none',
+    // What the camera sees: a film of one picture.
+    '--use-fake-ui-for-media-stream',
+    '--use-fake-device-for-media-stream',
+    `--use-file-for-fake-video-capture=${film}`,
   ],
 })
 const json = async (path) => (await fetch(base + path)).json()
@@ -25,7 +35,6 @@ const lastLook = page1.looks.filter((l) => l.photo).at(-1).id
 
 const shots = [
   ['shelf', '/'],
-  ['shelf-lamp-off', '/', { dark: true }],
   ['shelf-phone', '/', { phone: true }],
   ['mothers', '/mothers'],
   ['mother', `/mothers/${mel.id}`],
@@ -64,6 +73,18 @@ const shots = [
   ['mix', '/mix'],
   ['cutting', `/cuttings/${cutting('PIN-A8-9')}`],
   ['look', `/cuttings/${cutting('PIN-A6-7')}/look?look=${lastLook}`],
+  [
+    'photo-phone',
+    '/photo',
+    {
+      phone: true,
+      then: async (p) => {
+        await p.getByRole('button', { name: 'Open the camera' }).click()
+        await p.getByText('Good. Hold still.').waitFor()
+        await p.getByText('Wide jar').waitFor()
+      },
+    },
+  ],
   ['potup', '/potup'],
   [
     'bring-in',
