@@ -1,7 +1,7 @@
 // The licences of everything that is shipped: packages of the front end, its fonts, and Go modules.
 // usage: node scripts/licences.mjs [--check]     writes ui/public/licences.json, or fails when it is not current
 import { execFileSync } from 'node:child_process'
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 
 const run = (...command) => execFileSync(command[0], command.slice(1), { encoding: 'utf8', maxBuffer: 64 << 20 })
@@ -17,6 +17,7 @@ function texts(dir) {
 /** What kind of licence a text is. */
 function kindOf(text) {
   const is = [
+    [/GNU LESSER GENERAL PUBLIC LICENSE/i, 'LGPL-3.0'],
     [/SIL OPEN FONT LICENSE/i, 'OFL-1.1'],
     [/Apache License/i, 'Apache-2.0'],
     [/Mozilla Public License/i, 'MPL-2.0'],
@@ -53,6 +54,14 @@ for (const line of [...new Set(modules.split('\n').filter(Boolean))]) {
   const [name, version, dir] = line.split('\t')
   const text = texts(dir)
   all.push({ name, version, licence: kindOf(text), part: 'Go module', text })
+  // A module may carry a library of another language, with a licence of its own.
+  const lib = join(dir, 'lib')
+  for (const f of existsSync(lib) ? readdirSync(lib) : []) {
+    const of = /^LICENSE\.(.+)$/.exec(f)?.[1]
+    if (!of) continue
+    const its = readFileSync(join(lib, f), 'utf8').replace(/\r\n/g, '\n').trim()
+    all.push({ name: of, version: `in ${name}`, licence: kindOf(its), part: 'library', text: its })
+  }
 }
 const goText = texts(run('go', 'env', 'GOROOT').trim())
 all.push({ name: 'Go', version: '', licence: 'BSD-3-Clause', part: 'Go library', text: goText })
