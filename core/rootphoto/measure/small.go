@@ -178,10 +178,10 @@ func NearStem(t *find.Tables, all []find.Candidate) float64 {
 
 // The confidences from which a line is proposed, and from which it is sure.
 const (
-	ProposeFrom = 0.3
+	ProposeFrom = 0.35
 	SureFrom    = 0.62
 	// liesFrom is from which chance that it lies on a root a line is proposed whose end is unsure.
-	liesFrom = 0.9
+	liesFrom = 0.92
 )
 
 // Proposed is what a line must have to be proposed at a least confidence. From [ProposeFrom] down those are too that
