@@ -130,6 +130,12 @@ type judgeIn struct {
 	readiness.Evidence
 }
 
+// judged is a verdict, and what is to be expected of a piece that roots.
+type judged struct {
+	readiness.Judgement
+	*readiness.Chance
+}
+
 func judgeCommand() *cobra.Command {
 	return jsonCommand("judge", "The verdict on one cutting (JSON in, JSON out)", `Reads the facts of a cutting, gives the verdict with its reasons.
 
@@ -146,6 +152,7 @@ func judgeCommand() *cobra.Command {
   leaf_kept  true or false: whether a leaf feeds it
   cover      none, vented, ajar or on
   cut_backs  [{"on": time, "removed_mm": 30, "gone_nodes": 1, "bare_nodes": [2]}]
+  temperature_c  how warm it stands (default: not known)
   southern   true south of the equator (which half of the year is dark)
   looks      [{"on": time, "look": {"roots_counted": true, "roots": [{"node": 1, "order": 1, "length_mm": 31,
               "low_mm": 29, "high_mm": 33, "colour": "white", "how": "typed"}], "stem": "firm", "tug": "holds",
@@ -153,11 +160,13 @@ func judgeCommand() *cobra.Command {
              what is left out was not noted
   potted     {"on": time}          outcome   {"on": time, "kind": "established" or "lost"}
 
-Writes verdict, sentence, reasons (met, unmet, unknown, contrary), next_look, question, forecast.`,
-		func(in judgeIn) (readiness.Judgement, error) {
+Writes verdict, sentence, reasons (met, unmet, unknown, contrary), next_look, question, forecast; for a piece that roots also
+p_ready, never, lacks, p_rot, ready_days (p10, p50, p90: days since setting), best_day (curve, day, from, to: days from
+today) and questions with their net worth: a simulated world, by assumption.`,
+		func(in judgeIn) (judged, error) {
 			group, err := groupNamed(in.Group)
 			if err != nil {
-				return readiness.Judgement{}, err
+				return judged{}, err
 			}
 			if in.School == "" {
 				in.School = readiness.DefaultSchool(group)
@@ -169,14 +178,21 @@ Writes verdict, sentence, reasons (met, unmet, unknown, contrary), next_look, qu
 			if in.Vessel != "" {
 				sort, ok := in.Vessel.Sort()
 				if !ok {
-					return readiness.Judgement{}, plant.Refuse("vessel", "%q is not a vessel", in.Vessel)
+					return judged{}, plant.Refuse("vessel", "%q is not a vessel", in.Vessel)
 				}
 				in.Medium = sort.Medium
 			}
 			if err := in.Check(); err != nil {
-				return readiness.Judgement{}, err
+				return judged{}, err
 			}
-			return readiness.Judge(in.Evidence, in.School)
+			out := judged{}
+			if out.Judgement, err = readiness.Judge(in.Evidence, in.School); err != nil {
+				return out, err
+			}
+			if c, ok := readiness.Foresee(in.Evidence, in.School); ok {
+				out.Chance = &c
+			}
+			return out, nil
 		})
 }
 

@@ -44,6 +44,8 @@ type Evidence struct {
 	LeafKept *bool `json:"leaf_kept,omitempty"`
 	// Cover is what stands over it: none, vented, ajar, on; empty for what is usual.
 	Cover string `json:"cover,omitempty" enum:"none,vented,ajar,on"`
+	// TemperatureC is how warm it stands, degrees C; 0 when nobody measured.
+	TemperatureC float64 `json:"temperature_c,omitempty" minimum:"0" maximum:"60"`
 	// Southern decides which half of the year is dark: true south of the equator.
 	Southern bool `json:"southern"`
 	// Numbers are those of the household.

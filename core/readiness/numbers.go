@@ -51,6 +51,6 @@ func looks() []plant.Number {
 func Numbers() []plant.Number {
 	return slices.Concat([]plant.Number{
 		life.RootedFrom, EarlyRootCount, EarlyLongest, EarlyUsual, EarlyMost, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
-		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, PottedLooks, SettledLooks, LeafAfter, life.GrownOnAfter, SignalDays,
+		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, PottedLooks, SettledLooks, LeafAfter, life.GrownOnAfter, SignalDays, notFirstChoice, leaflessWakes, growerUncertain,
 	}, looks())
 }

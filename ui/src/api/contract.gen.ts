@@ -1495,6 +1495,15 @@ export interface components {
             /** Format: date-time */
             ticked_at: string;
         };
+        BestDay: {
+            curve: number[];
+            /** Format: int64 */
+            day: number;
+            /** Format: int64 */
+            from: number;
+            /** Format: int64 */
+            to: number;
+        };
         Brought: {
             /** @enum {string} */
             form?: "whole" | "half" | "wedge" | "section" | "pulled";
@@ -1733,6 +1742,7 @@ export interface components {
             aftercare: components["schemas"]["AftercareStep"][];
             cautions: components["schemas"]["Caution"][];
             cutting: components["schemas"]["PageCutting"];
+            foreseen?: components["schemas"]["Foreseen"];
             group: components["schemas"]["Group"];
             history: components["schemas"]["Event"][];
             longest: components["schemas"]["LongestAt"][];
@@ -1849,6 +1859,32 @@ export interface components {
             reach_day: number;
             /** Format: double */
             threshold_mm: number;
+        };
+        Foreseen: {
+            best_day: components["schemas"]["BestDay"];
+            /** Format: date-time */
+            best_on: string;
+            /** Format: date-time */
+            first?: string;
+            /** Format: date-time */
+            good_from: string;
+            /** Format: date-time */
+            good_to: string;
+            /** Format: double */
+            lacks: number;
+            /** Format: date-time */
+            last?: string;
+            /** Format: date-time */
+            middle?: string;
+            /** Format: double */
+            never: number;
+            /** Format: double */
+            p_ready: number;
+            /** Format: double */
+            p_rot: number;
+            questions: components["schemas"]["PricedQuestion"][];
+            ready_days: components["schemas"]["ReadyDays"];
+            words: string;
         };
         Found: {
             cuttings: components["schemas"]["FoundCutting"][];
@@ -2796,6 +2832,16 @@ export interface components {
             /** Format: double */
             worth: number;
         };
+        PricedQuestion: {
+            /** Format: double */
+            disturbance: number;
+            /** Format: double */
+            net: number;
+            /** @enum {string} */
+            question: "bud" | "squeeze" | "tug" | "count" | "measure" | "photo";
+            /** Format: double */
+            seconds: number;
+        };
         Problem: {
             detail: string;
             fields: components["schemas"]["FieldError"][];
@@ -2838,6 +2884,14 @@ export interface components {
             refused_count: number;
             /** Format: int64 */
             repeated: number;
+        };
+        ReadyDays: {
+            /** Format: double */
+            p10: number | null;
+            /** Format: double */
+            p50: number | null;
+            /** Format: double */
+            p90: number | null;
         };
         Reason: {
             basis?: components["schemas"]["Basis"];

@@ -16,6 +16,7 @@ import { count, kindWord, verdictWord } from '@/kit/words'
 
 import CutBackDialog from './CutBackDialog.vue'
 import EndForm from './EndForm.vue'
+import ForesightCard from './ForesightCard.vue'
 import GrowthChart from './GrowthChart.vue'
 import HistoryList from './HistoryList.vue'
 import PassOn from './PassOn.vue'
@@ -204,6 +205,11 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             </li>
           </ul>
         </section>
+        <ForesightCard
+          v-if="step > 1 && page.foreseen"
+          :foreseen="page.foreseen"
+          :school="page.schools.find((s) => s.school.key === j?.school)?.school.label.toLowerCase() ?? ''"
+        />
         <GrowthChart
           v-if="step > 1 && page.longest.length"
           :points="page.longest"

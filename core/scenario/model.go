@@ -1,0 +1,113 @@
+package scenario
+
+import "math"
+
+// Span is a number as growers say it: usual, and from low to high nine times in ten.
+type Span struct{ Mid, Low, High float64 }
+
+// sigma is the spread of the logarithm of what lies between low and high eight times in ten.
+func (s Span) sigma() float64 { return math.Log(s.High/s.Low) / (2 * tenth) }
+
+// tenth is the quantile of the normal distribution at nine in ten.
+const tenth = 1.2816
+
+// Numbers of the model: assumed, but for the quarter of a year in water.
+const (
+	potLength      = 40.0 // mm: the longest root of a piece that is usually potted
+	leastRate      = 0.4  // mm a day
+	mostRate       = 3.5
+	leastRateSigma = 0.3
+	mostRateSigma  = 0.6
+	furtherIn      = 3.0 // further roots in the time from first roots to potting
+	leastFurther   = 0.03
+	mostFurther    = 0.5
+	furtherShape   = 2.5
+	secondNode     = 0.5 // more roots with a second node, times its chance
+	growers        = 0.25
+	leastPiece     = 0.02
+	longestMM      = 250.0 // a root grows slower as it nears this
+	wander         = 0.45  // variance of the length, rate squared a day
+	visibleMM      = 2.0
+	countedMM      = 5.0
+	secondLater    = 0.45
+	sideMM         = 35.0
+	anchorMM       = 15.0
+	lengthSigma    = 0.30
+	leafLater      = 1.1
+	leafWithRoot   = 0.4
+	swellsAt       = 0.5
+	shootsAt       = 0.7
+	rootedRot      = 0.25
+	neverRot       = 2.0
+	waterMost      = 91.0
+	waterRot       = 0.003
+	tugRight       = 0.95
+)
+
+// Params are the numbers of a piece as the model needs them. Times are effective days.
+type Params struct {
+	First, Pot Span
+	// Wake is the chance of each set node to root.
+	Wake []float64
+	// Rot is the chance to rot before the usual time of first roots.
+	Rot float64
+	// Slower is by how much first roots are later: leafless, woody, not the medium of the first choice.
+	Slower float64
+	// Grower is how much later than usual this grower's pieces root, a logarithm, and how sure that is.
+	Grower, GrowerSigma float64
+	// Water tells that it stands in water: it tugs at nothing, and must not stay.
+	Water bool
+}
+
+// rate is the usual growth of the longest root, mm an effective day, and its spread as a logarithm.
+func (p Params) rate() (mean, sigma float64) {
+	gap := p.Pot.Mid - p.First.Mid
+	mean = math.Max(leastRate, math.Min(mostRate, potLength/gap))
+	variance := func(s Span) float64 {
+		v := s.sigma() * s.sigma()
+		return s.Mid * s.Mid * math.Exp(v) * (math.Exp(v) - 1)
+	}
+	v := variance(p.Pot) - variance(p.First)
+	if v <= 0 || gap <= 0 {
+		return mean, leastRateSigma
+	}
+	sigma = math.Sqrt(math.Log((1 + math.Sqrt(1+4*v/(gap*gap))) / 2))
+	return mean, math.Max(leastRateSigma, math.Min(mostRateSigma, sigma))
+}
+
+// further is how many further roots come a day.
+func (p Params) further() float64 {
+	l := math.Max(leastFurther, math.Min(mostFurther, furtherIn/(p.Pot.Mid-p.First.Mid)))
+	if len(p.Wake) > 1 {
+		l *= 1 + secondNode*p.Wake[1]
+	}
+	return l
+}
+
+// roots is the chance that any set node roots.
+func (p Params) roots() float64 {
+	none := 1.0
+	for _, w := range p.Wake {
+		none *= 1 - w
+	}
+	return 1 - none
+}
+
+// piece is the spread of a spread that is left when what is the grower's own is taken off, squared, and put on again as
+// surely as that is known.
+func (p Params) piece(sigma float64) float64 {
+	return math.Max(leastPiece, sigma*sigma-growers*growers) + p.GrowerSigma*p.GrowerSigma
+}
+
+// firstRoot is the logarithm of the time of the first root: its mean and its spread.
+func (p Params) firstRoot() (mu, sigma float64) {
+	return math.Log(p.First.Mid*p.Slower) + p.Grower, math.Sqrt(p.piece(p.First.sigma()))
+}
+
+// Length of a root after so many effective days at a rate, mm; and back.
+func lengthAfter(days, rate float64) float64 {
+	y := rate * math.Max(0, days)
+	return y / (1 + y/longestMM)
+}
+
+func straight(mm float64) float64 { return mm / (1 - math.Min(mm, longestMM*0.98)/longestMM) }

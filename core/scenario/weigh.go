@@ -1,0 +1,352 @@
+package scenario
+
+import (
+	"math"
+	"slices"
+)
+
+// How a length was taken.
+type How int
+
+// The ways.
+const (
+	ByPhoto How = iota
+	ByRuler
+	ByEye
+)
+
+// ways are how a look sees, by its way: the spread of a length as a share of it, and in mm; how likely each root is seen, and
+// a side root. Assumed.
+var ways = []struct{ share, constant, seesRoot, seesSide float64 }{
+	ByPhoto: {0.06, 0.7, 0.90, 0.90},
+	ByRuler: {0.03, 1.0, 0.95, 0.90},
+	ByEye:   {0.20, 2.0, 0.75, 0.70},
+}
+
+// modelError is added to the spread of a length, as a share of it.
+const modelError = 0.05
+
+// Bud is how far a bud was seen; 0 when nobody looked.
+type Bud int
+
+// The states of a bud.
+const (
+	BudNotSeen Bud = iota
+	Asleep
+	Swelling
+	Shooting
+	LeafOpen
+)
+
+// Tug is what a tug said; 0 when nobody tugged.
+type Tug int
+
+// What a tug says.
+const (
+	NoTug Tug = iota
+	Gives
+	Holds
+)
+
+// Look is what was seen on a day since setting.
+type Look struct {
+	Day float64
+	How How
+	// Counted tells that roots were looked for: the longest in mm (0 for none), how many of 5 mm or more, on how many nodes.
+	Counted   bool
+	LongestMM float64
+	Roots     int
+	Nodes     int
+	Side      bool
+	Bud       Bud
+	Tug       Tug
+	// Firm tells that the stem was firm.
+	Firm bool
+}
+
+// Scenario is one simulated cutting. Times are effective days since setting; 0 for what is there already.
+type Scenario struct {
+	Weight float64
+	// First is when its first root came; Length is how long the longest is at From, from when on it grows by Rate mm a day.
+	First, Length, From, Rate float64
+	// Roots[k] is when it has k+1 roots of 5 mm.
+	Roots [3]float64
+	// Second is when a second set node has rooted; infinite for never.
+	Second float64
+	// Leaf is when a leaf is open; SideMM and AnchorMM are the lengths of the longest root from which it has side roots and
+	// holds against a tug.
+	Leaf, SideMM, AnchorMM float64
+	sideSeen               bool
+}
+
+// Reaches is when its longest root is so many mm long.
+func (s Scenario) Reaches(mm float64) float64 {
+	if s.Length >= mm {
+		return 0
+	}
+	return s.From + (straight(mm)-straight(s.Length))/s.Rate
+}
+
+// LengthAt is how long its longest root is at an effective time from the last length on.
+func (s Scenario) LengthAt(t float64) float64 {
+	if t <= s.From {
+		return s.Length
+	}
+	y := straight(s.Length) + s.Rate*(t-s.From)
+	return y / (1 + y/longestMM)
+}
+
+// Scenarios are all of them, and the chance that no root ever comes.
+type Scenarios struct {
+	List  [M]Scenario
+	Never float64
+	Clock Clock
+	// Today is the day since setting.
+	Today  float64
+	params Params
+	firm   float64 // effective time of the last look at which the stem was firm
+	looks  []Look
+}
+
+// Weigh weighs facts into scenarios. Looks may come in any order.
+func Weigh(p Params, c Clock, looks []Look, today float64) *Scenarios {
+	s := &Scenarios{Clock: c, Today: today, params: p, looks: slices.Clone(looks)}
+	slices.SortStableFunc(s.looks, func(a, b Look) int {
+		switch {
+		case a.Day < b.Day:
+			return -1
+		case a.Day > b.Day:
+			return 1
+		}
+		return 0
+	})
+	for _, l := range s.looks {
+		if l.Firm {
+			s.firm = c.Effective(l.Day)
+		}
+	}
+	if slices.ContainsFunc(s.looks, func(l Look) bool { return l.LongestMM > 0 }) {
+		s.grown()
+	} else {
+		s.unseen()
+	}
+	s.rest()
+	s.hear()
+	total := 0.0
+	for _, x := range s.List {
+		total += x.Weight
+	}
+	for i := range s.List {
+		s.List[i].Weight /= total
+	}
+	return s
+}
+
+// unseen is for a piece on which no root was seen.
+func (s *Scenarios) unseen() {
+	p := s.params
+	mu, sigma := p.firstRoot()
+	rate, rateSigma := p.rate()
+	cut := math.Inf(-1)
+	for _, l := range s.looks {
+		if l.Counted {
+			cut = s.Clock.Effective(l.Day) - visibleMM/rate
+		}
+	}
+	u := 0.0
+	if cut > 0 {
+		u = normal.CDF((math.Log(cut) - mu) / sigma)
+	}
+	w := p.roots()
+	s.Never = (1 - w) / (1 - w + w*(1-u))
+	for m := range s.List {
+		at := points[m]
+		x := &s.List[m]
+		x.Weight = 1
+		x.First = math.Exp(mu + sigma*normal.Quantile(math.Min(1-1e-12, u+(1-u)*at.u(1))))
+		x.From, x.Rate = x.First, forward(rate*math.Exp(rateSigma*at.z(2)), 0, at.z(4))
+	}
+}
+
+// forward is the rate a root goes on at: it wanders.
+func forward(rate, length, z float64) float64 {
+	days := math.Max(1, (straight(50)-straight(math.Min(length, 49)))/rate)
+	spread := math.Min(0.4, math.Sqrt(wander/days))
+	return rate * math.Exp(0.05+spread*z-spread*spread/2)
+}
+
+// rest gives each scenario what its first root does not tell, given what was seen.
+func (s *Scenarios) rest() {
+	p := s.params
+	mu, sigma := p.firstRoot()
+	further := p.further()
+	var last Look // the newest look at which roots were counted
+	side, second := false, false
+	for _, l := range s.looks {
+		if l.Counted {
+			last = l
+		}
+		side, second = side || l.Side, second || l.Nodes > 1
+	}
+	seen := s.Clock.Effective(last.Day)
+	way := ways[last.How]
+	for m := range s.List {
+		x, at := &s.List[m], points[m]
+		fifth := countedMM / x.Rate
+		if last.LongestMM > 0 {
+			n := max(1, last.Roots)
+			age := math.Max(0.5, seen-x.First-fifth)
+			rate := gammaQuantile(furtherShape+float64(n-1), at.z(5)) / (furtherShape/further + way.seesRoot*age)
+			have := last.Roots + poissonQuantile(rate*(1-way.seesRoot)*age, at.u(6))
+			for k := range x.Roots {
+				if missing := k + 1 - have; missing > 0 {
+					x.Roots[k] = math.Max(seen, x.Reaches(countedMM))
+					if more := k + 1 - max(1, have); more > 0 {
+						x.Roots[k] += gammaQuantile(float64(more), at.z(9)) / rate
+					}
+				}
+			}
+		} else {
+			rate := gammaQuantile(furtherShape, at.z(5)) * further / furtherShape
+			for k := range x.Roots {
+				x.Roots[k] = math.Max(seen, x.First+gammaQuantile(float64(k), at.z(9))/rate+fifth)
+			}
+		}
+		x.Second = s.second(*x, last, second, at)
+		x.SideMM, x.sideSeen = s.side(last, side, at)
+		x.AnchorMM = anchorMM * math.Exp(lengthSigma*at.z(8))
+		s.leaf(x, mu, sigma, at)
+	}
+}
+
+// second is when the other of two set nodes has rooted.
+func (s *Scenarios) second(x Scenario, last Look, rooted bool, at point) float64 {
+	if rooted || len(s.params.Wake) < 2 {
+		return 0
+	}
+	w := s.params.Wake[1]
+	never := 2 * (1 - w) / (2 - w)
+	fifth := countedMM / x.Rate
+	from := 0.0
+	if last.LongestMM > 0 {
+		if r := (s.Clock.Effective(last.Day) - fifth) / x.First; r > 1 {
+			from = math.Log(r) / secondLater
+		}
+	}
+	tail := 2 * (1 - normal.CDF(from))
+	never /= never + (1-never)*tail
+	u := at.u(7)
+	if u < never {
+		return math.Inf(1)
+	}
+	u = (u - never) / (1 - never)
+	z := normal.Quantile(1 - math.Max(1e-12, tail*(1-u))/2)
+	return x.First*math.Exp(secondLater*z) + fifth
+}
+
+// side is the length from which the longest root has side roots.
+func (s *Scenarios) side(last Look, seen bool, at point) (mm float64, there bool) {
+	if seen {
+		return 0, true
+	}
+	u := at.u(8)
+	if last.LongestMM > 0 {
+		has := normal.CDF(math.Log(last.LongestMM/sideMM) / lengthSigma)
+		missed := has * (1 - ways[last.How].seesSide)
+		all := 1 - has + missed
+		if u < missed/all {
+			return 0, true
+		}
+		u = (u*all - missed) / (1 - has)
+		u = has + (1-has)*u
+	}
+	return sideMM * math.Exp(lengthSigma*normal.Quantile(math.Min(1-1e-12, math.Max(1e-12, u)))), false
+}
+
+// leaf gives the time of a leaf, within what buds say; they weigh the scenario.
+func (s *Scenarios) leaf(x *Scenario, mu, sigma float64, at point) {
+	spread := s.params.Pot.sigma()
+	mean := math.Log(leafLater*s.params.Pot.Mid) + s.params.Grower + leafWithRoot*spread*(math.Log(x.First)-mu)/sigma
+	spread *= math.Sqrt(1 - leafWithRoot*leafWithRoot)
+	low, high := 0.0, math.Inf(1)
+	for _, l := range s.looks {
+		t := s.Clock.Effective(l.Day)
+		from, to := 0.0, math.Inf(1)
+		switch l.Bud {
+		case BudNotSeen:
+			continue
+		case Asleep:
+			from = t / swellsAt
+		case Swelling:
+			from, to = t/shootsAt, t/swellsAt
+		case Shooting:
+			from, to = t, t/shootsAt
+		case LeafOpen:
+			to = t
+		}
+		// What was seen before is believed as far as it does not speak against what is seen now.
+		if a, b := math.Max(low, from), math.Min(high, to); a < b {
+			low, high = a, b
+		} else {
+			low, high = from, to
+		}
+	}
+	cdf := func(t float64) float64 {
+		if t <= 0 {
+			return 0
+		}
+		return normal.CDF((math.Log(t) - mean) / spread)
+	}
+	a, b := cdf(low), 1.0
+	if !math.IsInf(high, 1) {
+		b = cdf(high)
+	}
+	_, u := math.Modf(at.u(9) + at.u(5)/2)
+	x.Weight *= math.Max(1e-9, b-a)
+	x.Leaf = math.Exp(mean + spread*normal.Quantile(math.Min(1-1e-12, math.Max(1e-12, a+(b-a)*u))))
+	if !math.IsInf(high, 1) && high <= s.Clock.Effective(s.Today) && s.open() {
+		x.Leaf = 0
+	}
+}
+
+// open tells whether a leaf was seen open.
+func (s *Scenarios) open() bool {
+	return slices.ContainsFunc(s.looks, func(l Look) bool { return l.Bud == LeafOpen })
+}
+
+// hear weighs scenarios by what tugs said; on a piece without roots they also speak on whether roots ever come.
+func (s *Scenarios) hear() {
+	for _, l := range s.looks {
+		if l.Tug == NoTug {
+			continue
+		}
+		t := s.Clock.Effective(l.Day)
+		sum := 0.0
+		for m := range s.List {
+			x := &s.List[m]
+			length := x.LengthAt(t)
+			if t < x.From {
+				length = 0
+				if t > x.First { // before the newest length: as long as the same rate makes it
+					length = x.Length * (t - x.First) / math.Max(1e-9, x.From-x.First)
+				}
+			}
+			holds := length >= x.AnchorMM
+			chance := 1 - tugRight
+			if holds == (l.Tug == Holds) {
+				chance = tugRight
+			}
+			x.Weight *= chance
+			sum += chance
+		}
+		if s.Never > 0 {
+			// A stem without roots gives.
+			chance := tugRight
+			if l.Tug == Holds {
+				chance = 1 - tugRight
+			}
+			odds := s.Never / (1 - s.Never) * chance / (sum / M)
+			s.Never = odds / (1 + odds)
+		}
+	}
+}
