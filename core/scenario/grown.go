@@ -13,7 +13,7 @@ func (s *Scenarios) grown() {
 		logs := [M]float64{}
 		best := math.Inf(-1)
 		for m := range s.List {
-			at := points[m]
+			at := &points[m]
 			z1, z2 := at.z(1), at.z(2)
 			a := centre[0] + scale*chol[0]*z1
 			b := centre[1] + scale*(chol[1]*z1+chol[2]*z2)

@@ -14,13 +14,13 @@ const (
 
 var normal = distuv.UnitNormal
 
-// point is one scenario's numbers, each evenly spread over 0 to 1: u(1) to u(9) of the model.
-type point [dims]float64
+// point is one scenario's numbers, each evenly spread over 0 to 1, and the same as numbers of a normal distribution: u(1) to
+// u(9) and z(1) to z(9) of the model.
+type point struct{ even, bell [dims]float64 }
 
-func (p point) u(k int) float64 { return p[k-1] }
+func (p *point) u(k int) float64 { return p.even[k-1] }
 
-// z is the same as a number of a normal distribution.
-func (p point) z(k int) float64 { return normal.Quantile(p[k-1]) }
+func (p *point) z(k int) float64 { return p.bell[k-1] }
 
 // points are a lattice of rank 1 (Korobov 1959) with the generator 116, shifted by multiples of the root of two so that no
 // number stays at an edge. published: lattice rules, Sloan & Joe 1994 (from memory); the generator is ours.
@@ -29,7 +29,7 @@ var points = func() (out [M]point) {
 		power := 1
 		for j := range dims {
 			_, f := math.Modf(float64((m*power)%M)/M + 0.5/M + math.Sqrt2*float64(j)/math.Pi)
-			out[m][j] = f
+			out[m].even[j], out[m].bell[j] = f, normal.Quantile(f)
 			power = power * 116 % M
 		}
 	}

@@ -160,7 +160,7 @@ func (s *Scenarios) unseen() {
 	w := p.roots()
 	s.Never = (1 - w) / (1 - w + w*(1-u))
 	for m := range s.List {
-		at := points[m]
+		at := &points[m]
 		x := &s.List[m]
 		x.Weight = 1
 		x.First = math.Exp(mu + sigma*normal.Quantile(math.Min(1-1e-12, u+(1-u)*at.u(1))))
@@ -191,7 +191,7 @@ func (s *Scenarios) rest() {
 	seen := s.Clock.Effective(last.Day)
 	way := ways[last.How]
 	for m := range s.List {
-		x, at := &s.List[m], points[m]
+		x, at := &s.List[m], &points[m]
 		fifth := countedMM / x.Rate
 		if last.LongestMM > 0 {
 			n := max(1, last.Roots)
@@ -220,7 +220,7 @@ func (s *Scenarios) rest() {
 }
 
 // second is when the other of two set nodes has rooted.
-func (s *Scenarios) second(x Scenario, last Look, rooted bool, at point) float64 {
+func (s *Scenarios) second(x Scenario, last Look, rooted bool, at *point) float64 {
 	if rooted || len(s.params.Wake) < 2 {
 		return 0
 	}
@@ -245,7 +245,7 @@ func (s *Scenarios) second(x Scenario, last Look, rooted bool, at point) float64
 }
 
 // side is the length from which the longest root has side roots.
-func (s *Scenarios) side(last Look, seen bool, at point) (mm float64, there bool) {
+func (s *Scenarios) side(last Look, seen bool, at *point) (mm float64, there bool) {
 	if seen {
 		return 0, true
 	}
@@ -264,7 +264,7 @@ func (s *Scenarios) side(last Look, seen bool, at point) (mm float64, there bool
 }
 
 // leaf gives the time of a leaf, within what buds say; they weigh the scenario.
-func (s *Scenarios) leaf(x *Scenario, mu, sigma float64, at point) {
+func (s *Scenarios) leaf(x *Scenario, mu, sigma float64, at *point) {
 	spread := s.params.Pot.sigma()
 	mean := math.Log(leafLater*s.params.Pot.Mid) + s.params.Grower + leafWithRoot*spread*(math.Log(x.First)-mu)/sigma
 	spread *= math.Sqrt(1 - leafWithRoot*leafWithRoot)
