@@ -104,10 +104,5 @@ func (p Params) firstRoot() (mu, sigma float64) {
 	return math.Log(p.First.Mid*p.Slower) + p.Grower, math.Sqrt(p.piece(p.First.sigma()))
 }
 
-// Length of a root after so many effective days at a rate, mm; and back.
-func lengthAfter(days, rate float64) float64 {
-	y := rate * math.Max(0, days)
-	return y / (1 + y/longestMM)
-}
-
+// straight is the length of a root as if it did not slow down, mm.
 func straight(mm float64) float64 { return mm / (1 - math.Min(mm, longestMM*0.98)/longestMM) }
