@@ -191,6 +191,11 @@ test('photos first: the tags tell whose they are, and one photo serves the cutti
   await expect(shots.filter({ hasText: 'RHA-A4-5' })).toHaveCount(1)
   await accessible(page)
   await page.reload() // the list stays
+  // What was begun on this cutting without the photo is left as it was.
+  const c = await cuttingByCode(page, 'PIN-A8-9')
+  await page.goto(`/cuttings/${c.id}/look`)
+  await page.getByLabel('Note').fill('begun before')
+  await page.goto('/photo')
   await jar.getByRole('link', { name: 'PIN-A8-9' }).click()
   const panel = page.getByTestId('sight')
   await expect(panel).toContainText('Also in this photo', { timeout: 60_000 })
@@ -224,5 +229,8 @@ test('photos first: the tags tell whose they are, and one photo serves the cutti
   await expect(page.getByTestId('blink')).toHaveCount(0)
   await accessible(page)
   await page.getByRole('button', { name: 'beside' }).click()
+  await page.getByRole('button', { name: 'Start anew' }).click()
+  await page.goto(`/cuttings/${c.id}/look`)
+  await expect(page.getByLabel('Note')).toHaveValue('begun before')
   await page.getByRole('button', { name: 'Start anew' }).click()
 })

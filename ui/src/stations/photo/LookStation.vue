@@ -40,8 +40,10 @@ const id = String(route.params['id'])
 const lookId = typeof route.query['look'] === 'string' ? route.query['look'] : undefined
 const { data: page, isPending, error, refetch } = useCutting(id)
 
+/** A photo that was taken before its cutting was known: what was begun without it, or on another, stays as it was left. */
+const given = typeof route.query['photo'] === 'string' ? route.query['photo'] : ''
 /** Survives a reload, a lost connection and a closed tab until it is saved. */
-const draftKey = `clearjar.draft.look.${lookId ?? id}`
+const draftKey = `clearjar.draft.look.${lookId ?? (given ? `${id}.${given}` : id)}`
 const draft = useStorage<LookDraft>(draftKey, emptyLook(todayField()))
 watch(
   page,
@@ -101,14 +103,11 @@ async function giveTo(r: DraftRoot) {
   if (!byHand.value && draft.value.sight) await look.giveTo(r, r.node)
 }
 
-/** A photo that was taken before its cutting was known. */
-const given = typeof route.query['photo'] === 'string' ? route.query['photo'] : ''
 const { data: inGiven, error: givenError } = useCuttingsInPhoto(given, () => Boolean(given))
 watch(
   inGiven,
   (g) => {
     if (!g || draft.value.photo?.id === g.photo.id) return
-    // What was begun on another photo is not mixed with this one.
     draft.value = { ...emptyLook(todayField(new Date(g.photo.taken_at))), photo: g.photo }
     mode.value = 'nodes'
   },
@@ -176,7 +175,10 @@ async function turnPhoto() {
   photoError.value = undefined
   try {
     const turned = await take(api.POST('/api/photos/{id}/turn', { params: { path: { id: photo.id } }, body: { quarters: 1 } }))
-    draft.value = { ...emptyLook(draft.value.lookedOn), photo: turned }
+    // Places on it lie elsewhere now; what was noted beside it stays.
+    const noted = { ...draft.value, scale: { distanceMm: draft.value.scale.distanceMm }, photo: turned }
+    for (const key of ['nodesAt', 'edges', 'waterY', 'sight', 'carried', 'left'] as const) Reflect.deleteProperty(noted, key)
+    draft.value = noted
     mode.value = 'nodes'
   } catch (why) {
     photoError.value = why as Error

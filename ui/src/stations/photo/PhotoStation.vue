@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref } from 'vue'
+import { computed, defineAsyncComponent, onBeforeUnmount, ref } from 'vue'
 
-import { postPhoto } from '@/api/outbox'
+import { letters, postPhoto } from '@/api/outbox'
 import { usePlannerNumbers } from '@/api/queries'
 import RefusalNote from '@/kit/RefusalNote.vue'
 
@@ -16,24 +16,29 @@ const LiveCamera = defineAsyncComponent(() => import('./live/LiveCamera.vue'))
 interface Shot {
   id: string
   at: string
-  waits: boolean
 }
 const shots = useStorage<Shot[]>('clearjar.photo.shots', [])
 const most = 30
 const problem = ref<Error>()
-const sending = ref(0)
+/** Who left this page is not told here: a refusal waits for them where all that is on its way is listed. */
+let here = true
+onBeforeUnmount(() => (here = false))
 
 const { data: numbers } = usePlannerNumbers()
-const of = (key: string, otherwise: number) =>
-  numbers.value?.numbers.find((n) => n.number.key === `rootphoto.shot_${key}`)?.number.value ?? otherwise
-const limits = computed<Limits>(() => ({
-  tagLeast: of('tag_least', 0.045),
-  tagMost: of('tag_most', 0.3),
-  tilt: of('tilt', 1.15),
-  glare: of('glare', 0.04),
-  dark: of('dark', 60),
-  sharp: of('sharp', 0.05),
-}))
+/** The limits are numbers of the job: the camera opens when they are here. */
+const limits = computed<Limits | undefined>(() => {
+  const all = numbers.value?.numbers
+  if (!all) return undefined
+  const of = (key: string) => all.find((n) => n.number.key === `rootphoto.shot_${key}`)?.number.value ?? NaN
+  return {
+    tagLeast: of('tag_least'),
+    tagMost: of('tag_most'),
+    tilt: of('tilt'),
+    glare: of('glare'),
+    dark: of('dark'),
+    sharp: of('sharp'),
+  }
+})
 
 const live = ref(false)
 const without = ref('')
@@ -46,7 +51,6 @@ function send(file: File) {
     problem.value = new Error(`${file.name}: ${Math.round(file.size / 1048576)} MB is too large, at most 25 MB. It was not sent.`)
     return
   }
-  sending.value++
   const at = new Date().toISOString()
   let id = ''
   const put = (shot: Shot, was = shot.id) => {
@@ -54,22 +58,18 @@ function send(file: File) {
     shots.value = [shot, ...others].slice(0, most)
   }
   void postPhoto(file, {
-    here: () => true,
+    here: () => here,
     kept: (photo) => {
-      sending.value--
-      put({ id: photo.id, at, waits: false }, id)
+      put({ id: photo.id, at }, id)
     },
-    waits: () => {
-      if (id) put({ id, at, waits: true })
-    },
+    waits: () => undefined,
     refused: (why) => {
-      sending.value--
       shots.value = shots.value.filter((s) => s.id !== id)
       problem.value = why
     },
   }).then((its) => {
     id = its
-    if (!shots.value.some((s) => s.at === at)) put({ id, at, waits: true })
+    if (!shots.value.some((s) => s.at === at)) put({ id, at })
   })
 }
 function failed(why: string) {
@@ -87,7 +87,7 @@ const away = (shot: Shot) => (shots.value = shots.value.filter((s) => s !== shot
     </div>
     <div class="two">
       <section class="stack" aria-label="Take photos">
-        <LiveCamera v-if="live" :limits="limits" @shot="send" @closed="live = false" @failed="failed" />
+        <LiveCamera v-if="live && limits" :limits="limits" @shot="send" @closed="live = false" @failed="failed" />
         <div v-else class="panel stack">
           <p>
             The tag beside the vessel, straight before it, its code whole; the same spot and light each time. One jar, a box with
@@ -108,7 +108,7 @@ const away = (shot: Shot) => (shots.value = shots.value.filter((s) => s !== shot
           Nothing yet. Each photo appears here with the cuttings in it; from there their roots are measured.
         </p>
         <ul class="shots">
-          <ShotCard v-for="s in shots" :key="s.at" v-bind="s" @away="away(s)" />
+          <ShotCard v-for="s in shots" :key="s.at" v-bind="s" :waits="letters.some((l) => l.id === s.id)" @away="away(s)" />
         </ul>
         <p v-if="shots.length === most" class="soft">The last {{ most }} photos. Earlier ones are kept with their looks.</p>
       </section>
