@@ -10,7 +10,7 @@ import (
 	"strings"
 )
 
-//go:embed number/*.go plant/*.go life/*.go growth/*.go readiness/*.go scenario/*.go stats/*.go cutplan/*.go rootphoto/*.go
+//go:embed number/*.go plant/*.go life/*.go growth/*.go readiness/*.go scenario/*.go learn/*.go stats/*.go cutplan/*.go rootphoto/*.go
 var sources embed.FS
 
 //go:embed rootphoto/*.go

@@ -77,6 +77,8 @@ const (
 	EarlyRoots SchoolKey = "early_roots"
 	FirstLeaf  SchoolKey = "first_leaf"
 	FullRoots  SchoolKey = "full_roots"
+	// StraightToMix leaves a piece in the mix it roots in.
+	StraightToMix SchoolKey = "straight_to_mix"
 )
 
 // School is one school with what it gains and costs.
@@ -95,6 +97,7 @@ func Schools() []School {
 		{EarlyRoots, "early roots", "at least 2 roots and the longest 10-20 mm", "short water roots adapt soonest", "little reserve: keep damp and covered", Practice},
 		{FirstLeaf, "first leaf", "roots hold a tug, a bud is awake and its first leaf is open", "a node may root and never shoot", "longer in moss; roots tangle", Practice},
 		{FullRoots, "full roots", "several roots, longest 50 mm or more, side roots showing, two nodes rooted where two were set", "best odds for the irreplaceable", "longer water roots to convert", Practice},
+		{StraightToMix, "straight to mix", "never: it is uncovered when a shoot shows and a tug holds, or a root shows at the drain hole", "no transplant at all", "blind until then", Practice},
 	}
 }
 

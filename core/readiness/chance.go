@@ -1,7 +1,6 @@
 package readiness
 
 import (
-	"fmt"
 	"math"
 	"time"
 
@@ -20,9 +19,12 @@ type Chance struct {
 	Rot   float64 `json:"p_rot"`
 	// Days are when it is ready, given it comes: in days since setting, 0 for already, null for beyond 400 days.
 	Days ReadyDays `json:"ready_days"`
-	// Best is the best day to pot it; Questions what each look would be worth, the most first.
-	Best      BestDay          `json:"best_day"`
+	// Best is the best day to pot it, nil for a school that leaves it in its mix; Questions what each look would be worth, the most
+	// first.
+	Best      *BestDay         `json:"best_day,omitempty"`
 	Questions []PricedQuestion `json:"questions"`
+	// NextPays is the day on which the next photo is worth most; nil where the school or the medium says when.
+	NextPays *time.Time `json:"next_pays,omitempty"`
 }
 
 // ReadyDays are the days by which it is ready in 1, 5 and 9 of 10 cases.
@@ -39,6 +41,8 @@ type BestDay struct {
 	Day  int `json:"day"`
 	From int `json:"from"`
 	To   int `json:"to"`
+	// Why is what pulls the best day before the day it is likely ready: the dark season, rot, or roots that overgrow.
+	Why []string `json:"why"`
 }
 
 // PricedQuestion is one look that could be taken.
@@ -49,80 +53,33 @@ type PricedQuestion struct {
 	// Seconds it takes; Disturbs is what opening or digging costs.
 	Seconds  float64 `json:"seconds"`
 	Disturbs float64 `json:"disturbance"`
+	// NotNow says why it is not asked today; empty where it may be.
+	NotNow string `json:"not_now,omitempty"`
+	// Answers are what it may say, and what would be done then.
+	Answers []PricedAnswer `json:"answers"`
+}
+
+// PricedAnswer is one answer, how likely it is, 0 to 1, and what is best done then.
+type PricedAnswer struct {
+	Answer string       `json:"answer"`
+	Chance float64      `json:"chance"`
+	Act    scenario.Act `json:"act" enum:"pot_up,wait,rescue"`
+	// After is in how many days it is best potted.
+	After int `json:"after"`
 }
 
 // transplant is how well a piece does once it is potted, by school: assumed.
 var transplant = map[plant.SchoolKey]scenario.School{
-	plant.EarlyRoots: {Base: 0.35, Gain: 0.60, Scale: 5, Over: 22, Loss: 0.003, NoLeaf: 1},
-	plant.FirstLeaf:  {Base: 0.30, Gain: 0.65, Scale: 12, Over: 70, Loss: 0.0025, NoLeaf: 0.8},
-	plant.FullRoots:  {Base: 0.25, Gain: 0.70, Scale: 15, Over: 70, Loss: 0.002, NoLeaf: 1},
+	plant.EarlyRoots: scenario.School{Base: 0.35, Gain: 0.60, Scale: 5, Over: 22, Loss: 0.003, NoLeaf: 1}.Tabled(),
+	plant.FirstLeaf:  scenario.School{Base: 0.30, Gain: 0.65, Scale: 12, Over: 70, Loss: 0.0025, NoLeaf: 0.8}.Tabled(),
+	plant.FullRoots:  scenario.School{Base: 0.25, Gain: 0.70, Scale: 15, Over: 70, Loss: 0.002, NoLeaf: 1}.Tabled(),
+	// It is uncovered and not potted: no root is too long.
+	plant.StraightToMix: scenario.School{Base: 0.30, Gain: 0.65, Scale: 12, Over: 250, NoLeaf: 0.8}.Tabled(),
 }
-
-// Numbers of how facts meet the model.
-var (
-	notFirstChoice  = define("chance.second_medium", "Roots come later in a medium that is not the group's first choice by", 1.15, "times", plant.Assumed("the model's; your records will replace it"))
-	leaflessWakes   = define("chance.leafless_wakes", "Odds to root without a leaf, against with one", 0.25, "times", plant.Assumed("as the planner's: growers call leafless nodes the worst bet"))
-	growerUncertain = define("chance.grower", "How much growers differ in their times", 0.25, "of the logarithm", plant.Assumed("the model's"))
-)
 
 // buds of a look, as the model knows them.
 var buds = map[plant.Bud]scenario.Bud{
 	plant.BudDormant: scenario.Asleep, plant.BudSwelling: scenario.Swelling, plant.BudShooting: scenario.Shooting, plant.BudLeafOpen: scenario.LeafOpen,
-}
-
-// Foresee weighs what is known of a piece that stands and roots. False for what the model does not speak of: what is not set,
-// potted or closed, came with roots, or makes new plants of a leaf or a tuber.
-func Foresee(e Evidence, school plant.SchoolKey) (Chance, bool) {
-	s, wants, ok := weigh(e, school)
-	if !ok {
-		return Chance{}, false
-	}
-	f := s.Ready(wants)
-	c := Chance{Ready: f.Now, Never: f.Never, Lacks: f.Lacks, Rot: s.Rot(s.Today)}
-	for i, to := range []**float64{&c.Days.P10, &c.Days.P50, &c.Days.P90} {
-		if d := f.Days[i]; !math.IsInf(d, 1) {
-			*to = &d
-		}
-	}
-	k := transplant[school]
-	curve := s.BestDay(k)
-	c.Best = BestDay{Curve: curve.Worth[:], Day: curve.Best, From: curve.From, To: curve.To}
-	priced, _ := s.Ask(k, e.Medium.Row().Hidden)
-	for _, p := range priced {
-		c.Questions = append(c.Questions, PricedQuestion{string(p.Question), p.Net, p.Seconds, p.Disturbs})
-	}
-	return c, true
-}
-
-// weigh puts the facts into the words of the model.
-func weigh(e Evidence, school plant.SchoolKey) (s *scenario.Scenarios, w scenario.Wants, ok bool) {
-	kind := e.Kind.Row()
-	first, pot := e.Group.RootTimes(e.Kind)
-	if _, known := transplant[school]; !known || e.SetOn.IsZero() || e.Potted != nil || e.Outcome != nil || e.OwnRoots || kind.Sisters || first.Mid <= 0 || pot.Mid <= first.Mid {
-		return nil, w, false
-	}
-	st := assess(e, school)
-	t := e.Numbers
-	leafless := e.LeafKept != nil && !*e.LeafKept
-	p := scenario.Params{
-		First: scenario.Span{Mid: first.Mid, Low: first.Low, High: first.High}, Pot: scenario.Span{Mid: pot.Mid, Low: pot.Low, High: pot.High},
-		Rot: t.Of(st.medium.Rots), Slower: 1, GrowerSigma: t.Of(growerUncertain), Water: st.medium.Liquid,
-	}
-	wake := e.Group.WakeIn(e.Medium)
-	if leafless {
-		p.Slower *= t.Of(LeaflessSlower)
-		odds := wake / (1 - wake) * t.Of(leaflessWakes)
-		wake = odds / (1 + odds)
-	}
-	if len(e.Group.Media) > 0 && e.Group.Media[0] != e.Medium {
-		p.Slower *= t.Of(notFirstChoice)
-	}
-	for range min(2, st.setNodes()) {
-		p.Wake = append(p.Wake, wake)
-	}
-	w = wantsOf(st, school)
-	doy := e.SetOn.YearDay() - 1
-	return scenario.Weigh(p, scenario.NewClock(doy, e.TemperatureC, e.Southern), seenBy(st), days(e.SetOn, e.Today)), w, true
 }
 
 func days(from, to time.Time) float64 { return math.Max(0, to.Sub(from).Hours()/24) }
@@ -131,29 +88,25 @@ func days(from, to time.Time) float64 { return math.Max(0, to.Sub(from).Hours()/
 func wantsOf(s state, school plant.SchoolKey) scenario.Wants {
 	t := s.Numbers
 	return map[plant.SchoolKey]scenario.Wants{
-		plant.EarlyRoots: {LongestMM: t.Of(EarlyLongest), Roots: t.Int(EarlyRootCount)},
-		plant.FirstLeaf:  {LongestMM: map[bool]float64{false: t.Of(LeafLongest)}[s.medium.Tugs], Anchor: s.medium.Tugs, Leaf: true},
-		plant.FullRoots:  {LongestMM: t.Of(FullLongest), Roots: t.Int(FullRootCount), Side: true, Nodes: min(t.Int(FullNodes), s.setNodes()) > 1},
+		plant.EarlyRoots:    {LongestMM: t.Of(EarlyLongest), Roots: t.Int(EarlyRootCount)},
+		plant.FirstLeaf:     {LongestMM: map[bool]float64{false: t.Of(LeafLongest)}[s.medium.Tugs], Anchor: s.medium.Tugs, Leaf: true},
+		plant.StraightToMix: {LongestMM: map[bool]float64{false: t.Of(LeafLongest)}[s.medium.Tugs], Anchor: s.medium.Tugs, Shoot: true},
+		plant.FullRoots:     {LongestMM: t.Of(FullLongest), Roots: t.Int(FullRootCount), Side: true, Nodes: min(t.Int(FullNodes), s.setNodes()) > 1},
 	}[school]
 }
 
 // seenBy are the looks since setting, in the words of the model.
 func seenBy(s state) []scenario.Look {
 	out := []scenario.Look{}
+	byNode := map[int]scenario.Bud{}
 	for _, l := range s.Looks {
-		if l.On.Before(s.SetOn) {
+		if l.On.Before(s.from) || l.On.After(s.Today) {
 			continue
 		}
-		look := scenario.Look{Day: days(s.SetOn, l.On), Firm: l.Look.Stem == "firm"}
+		look := scenario.Look{Day: days(s.from, l.On), Firm: l.Look.Stem == "firm"}
 		if roots, ok := sumRoots(s.Numbers, l.Look); ok {
 			look.Counted, look.LongestMM, look.Roots, look.Nodes, look.Side = true, roots.longest.LengthMM, roots.count, roots.nodes, roots.side > 0
-			look.How = scenario.ByPhoto
-			if roots.longest.How == plant.Typed {
-				look.How = scenario.ByRuler
-				if roots.longest.With == "eye" {
-					look.How = scenario.ByEye
-				}
-			}
+			look.How = howOf(roots.longest)
 		}
 		switch l.Look.Tug {
 		case "holds":
@@ -162,29 +115,25 @@ func seenBy(s state) []scenario.Look {
 			look.Tug = scenario.Gives
 		}
 		for _, b := range l.Look.Buds {
-			look.Bud = max(look.Bud, buds[b.Bud])
+			byNode[b.Node] = buds[b.Bud]
+		}
+		if len(l.Look.Buds) > 0 { // the bud that has come furthest, each node as it was noted last
+			for _, b := range byNode {
+				look.Bud = max(look.Bud, b)
+			}
 		}
 		out = append(out, look)
 	}
 	return out
 }
 
-// chanceWords are words for chances, from the least chance each begins at.
-var chanceWords = []struct {
-	from float64
-	word string
-}{{0.95, "Almost surely ready"}, {0.8, "Likely ready"}, {0.6, "More likely ready than not"}, {0.4, "Perhaps ready"}, {0.2, "Rather not ready yet"}, {0.05, "Hardly ready yet"}, {0, "Not ready yet"}}
-
-// Words says the chance that it is ready, in words and in tenths.
-func (c Chance) Words() string {
-	for _, w := range chanceWords {
-		if c.Ready < w.from {
-			continue
-		}
-		if tenths := int(c.Ready*10 + 0.5); tenths > 0 && tenths < 10 {
-			return fmt.Sprintf("%s: %d in 10.", w.word, tenths)
-		}
-		return w.word + "."
+// howOf is how a length was taken.
+func howOf(r plant.Root) scenario.How {
+	switch {
+	case r.How != plant.Typed:
+		return scenario.ByPhoto
+	case r.With == "eye":
+		return scenario.ByEye
 	}
-	return ""
+	return scenario.ByRuler
 }

@@ -29,6 +29,7 @@ const (
 	NodesRooted Criterion = "nodes_rooted"
 	Tug         Criterion = "tug"
 	LeafOpen    Criterion = "leaf_open"
+	Shoot       Criterion = "shoot"
 	Body        Criterion = "stem"
 	RootHealth  Criterion = "root_health"
 	MediumState Criterion = "water"
@@ -46,6 +47,7 @@ const (
 	TugHolds
 	TugGives
 	TugGaveNow
+	RootSeen
 	BudAsNoted
 	ShootThen
 	BodyAsNoted
@@ -85,14 +87,17 @@ type schoolRow struct {
 	// byTug: where there is something to tug, a tug settles it, and no length is asked.
 	byTug bool
 	// early: it pots by short roots, and longer ones are more than it wants.
-	early    bool
+	early bool
+	// stays: it is not potted, and uncovered instead.
+	stays    bool
 	criteria []criterion
 }
 
 var schools = map[plant.SchoolKey]schoolRow{
-	plant.EarlyRoots: {longest: EarlyLongest, early: true, criteria: []criterion{longestAtLeast(EarlyLongest), rootsAtLeast(EarlyRootCount), bodyFirm, colourHealthy}},
-	plant.FirstLeaf:  {longest: LeafLongest, byTug: true, criteria: []criterion{anchored, leafOpen, bodyFirm, colourHealthy}},
-	plant.FullRoots:  {longest: FullLongest, criteria: []criterion{longestAtLeast(FullLongest), rootsAtLeast(FullRootCount), sideRoots, nodesRooted, bodyFirm, colourHealthy}},
+	plant.EarlyRoots:    {longest: EarlyLongest, early: true, criteria: []criterion{longestAtLeast(EarlyLongest), rootsAtLeast(EarlyRootCount), bodyFirm, colourHealthy}},
+	plant.FirstLeaf:     {longest: LeafLongest, byTug: true, criteria: []criterion{anchored, leafOpen, bodyFirm, colourHealthy}},
+	plant.FullRoots:     {longest: FullLongest, criteria: []criterion{longestAtLeast(FullLongest), rootsAtLeast(FullRootCount), sideRoots, nodesRooted, bodyFirm, colourHealthy}},
+	plant.StraightToMix: {longest: LeafLongest, byTug: true, stays: true, criteria: []criterion{anchoredOrRooted, shoots, bodyFirm, colourHealthy}},
 }
 
 // ThresholdMM is the longest root a school wants.
@@ -198,6 +203,24 @@ func anchored(s state) Finding {
 	return f.as(false, s.tug.on, TugGives)
 }
 
+// anchoredOrRooted: a tug holds, or a root was seen, as at a drain hole.
+func anchoredOrRooted(s state) Finding {
+	f := anchored(s)
+	if f.Standing != Met && s.medium.Tugs && s.roots.known && s.roots.value.count > 0 && !s.gave {
+		return f.have(s.roots.value.count).as(true, s.roots.on, RootSeen)
+	}
+	return f
+}
+
+// shoots: new growth shows, with a leaf or without.
+func shoots(s state) Finding {
+	f := open(Shoot, plant.Number{})
+	if !s.bud.known {
+		return f
+	}
+	return f.word(string(s.bud.value)).as(s.bud.value == plant.BudShooting || s.bud.value == plant.BudLeafOpen, s.bud.on, BudAsNoted)
+}
+
 func leafOpen(s state) Finding {
 	f := open(LeafOpen, plant.Number{})
 	if !s.bud.known {
@@ -267,3 +290,6 @@ func (s state) usualColour() string {
 	}
 	return ""
 }
+
+// schoolRow is the row of a school.
+func (s state) schoolRow(school plant.SchoolKey) schoolRow { return schools[school] }

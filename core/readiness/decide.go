@@ -7,6 +7,7 @@ import (
 	"clearjar/core/growth"
 	"clearjar/core/life"
 	"clearjar/core/plant"
+	"clearjar/core/scenario"
 )
 
 // Ground is the rule that decided a verdict.
@@ -39,17 +40,45 @@ const (
 	ReadyLongSince Ground = "ready_long_since"
 	// SignSeen: something was seen that asks for an act and an answer.
 	SignSeen Ground = "sign_seen"
-	// TugGivesNow: a tug held once, and gives now.
-	TugGivesNow Ground = "tug_gives_now"
-	// OneOpen: nothing speaks against it, and one look settles it.
+	// TugGivesNow: a tug held once, and gives now. Contradicted: facts speak against each other.
+	TugGivesNow  Ground = "tug_gives_now"
+	Contradicted Ground = "contradicted"
+	// Overgrown: by now its roots are likely longer than the school wants. Likely: by what is known it has all that is wanted,
+	// though not all was seen.
+	Overgrown Ground = "overgrown"
+	Likely    Ground = "likely"
+	// Uncovered: it stays in its mix, and its cover is off.
+	Uncovered Ground = "uncovered"
+	// OneOpen: nothing speaks against it, and one look settles it. WorthIt: one look is worth its trouble.
 	OneOpen Ground = "one_open"
+	WorthIt Ground = "worth_it"
 	// LookDue: the last look is too old.
 	LookDue Ground = "look_due"
 	// TooEarly, PastUsual and Missing let it wait: roots cannot be there yet, they should be, or are too few.
 	TooEarly  Ground = "too_early"
 	PastUsual Ground = "past_usual"
 	Missing   Ground = "missing"
+	// NotPromising: likely no root ever comes.
+	NotPromising Ground = "not_promising"
 )
+
+// Act is what is to be done.
+type Act string
+
+// The acts.
+const (
+	PotUp      Act = "pot_up"
+	Uncover    Act = "uncover"
+	LookAgain  Act = "look"
+	WaitOn     Act = "wait"
+	CutRot     Act = "rescue"
+	LeaveAlone Act = "leave_alone"
+)
+
+// acts are what each verdict asks for.
+var acts = map[plant.Verdict]Act{
+	plant.Rescue: CutRot, plant.Ready: PotUp, plant.Overdue: PotUp, plant.LookAt: LookAgain, plant.Wait: WaitOn, plant.GrowingOn: WaitOn, plant.Done: LeaveAlone, plant.Lost: LeaveAlone,
+}
 
 // Warning speaks against waiting calmly, though it decides nothing alone.
 type Warning int
@@ -69,17 +98,23 @@ type Decision struct {
 	Verdict plant.Verdict   `json:"verdict"`
 	School  plant.SchoolKey `json:"school"`
 	// Ground is the rule that decided.
-	Ground Ground `json:"ground" enum:"closed,not_set,rot_in_pot,grown_on,shock,settling,leaf_since,no_leaf_since,rot,own_roots,before_potting,stayed_too_long,all_met,ready_long_since,sign_seen,tug_gives_now,one_open,look_due,too_early,past_usual,missing"`
+	Ground Ground `json:"ground" enum:"closed,not_set,rot_in_pot,grown_on,shock,settling,leaf_since,no_leaf_since,rot,own_roots,before_potting,stayed_too_long,all_met,ready_long_since,overgrown,likely,uncovered,sign_seen,tug_gives_now,contradicted,one_open,worth_it,look_due,too_early,past_usual,missing,not_promising"`
 	// Asks for an act today; ToPot for potting it.
-	Asks     bool       `json:"asks"`
-	ToPot    bool       `json:"to_pot"`
+	Asks  bool `json:"asks"`
+	ToPot bool `json:"to_pot"`
+	// Act is what is to be done; leave_alone where opening would harm more than it tells, until LeaveUntil.
+	Act      Act        `json:"act" enum:"pot_up,uncover,look,wait,rescue,leave_alone"`
 	NextLook *time.Time `json:"next_look,omitempty"`
 	// LeaveUntil is the day before which opening or digging harms more than it tells.
-	LeaveUntil *time.Time `json:"leave_until,omitempty"`
+	LeaveUntil *time.Time `json:"do_not_open_until,omitempty"`
 	// SoundNodes are those that stand clear of the rot, when it is known where they are; Rot asks to cut.
 	SoundNodes []int `json:"sound_nodes,omitempty"`
-	// Progress is 0 (just set) to 1 (ready), for the filled jar of Wait.
-	Progress float64          `json:"progress"`
+	// Progress is how far it has come, 0 (just set) to 1 (ready).
+	Progress float64 `json:"progress"`
+	// Likely is the chance that it is ready, 0 to 1; nil where the model does not speak of it.
+	Likely *float64 `json:"likely,omitempty"`
+	// DayLoss is what is lost by leaving it a day: in the chance of one plant, 0 to 1.
+	DayLoss  float64          `json:"day_loss"`
 	AgeDays  int              `json:"age_days"`
 	Forecast *growth.Forecast `json:"forecast,omitempty"`
 	// ReadyOn is the forecast day, with the days it may come first and last when known.
@@ -90,8 +125,11 @@ type Decision struct {
 	// Findings are the criteria of the school as they stand; Open those of them that the verdict turns on.
 	Findings []Finding `json:"-"`
 	Open     []Finding `json:"-"`
-	// Ask is the one observation that would settle it; empty when nothing is asked.
-	Ask Criterion `json:"-"`
+	// Ask is the one observation that would settle it; empty when nothing is asked. By is how it is best made, where that is known.
+	Ask Criterion         `json:"-"`
+	By  scenario.Question `json:"-"`
+	// Against are facts that contradict each other.
+	Against []Contradiction `json:"-"`
 	// Sign is what was seen, when that decided.
 	Sign *Sign `json:"-"`
 	// Warnings are what speaks against waiting calmly.
@@ -100,14 +138,22 @@ type Decision struct {
 	ReadySince time.Time `json:"-"`
 
 	s state
+	// m is what is expected; nil where the model does not speak of it.
+	m *onSchool
 }
 
 // Decide gives the verdict on one cutting under a school. An unknown school is refused. The same
 // facts give the same verdict in whatever order they come; the caller's looks are not touched.
 func Decide(e Evidence, school plant.SchoolKey) (Decision, error) {
+	return Expect(e).Decide(school)
+}
+
+// Decide gives the verdict under a school.
+func (o *Outlook) Decide(school plant.SchoolKey) (Decision, error) {
 	if _, ok := schools[school]; !ok {
 		return Decision{}, plant.Refuse("school", "%q is not a school", school)
 	}
+	e := o.e
 	s := assess(e, school)
 	d := Decision{School: school, AgeDays: s.age, s: s}
 	switch {
@@ -122,9 +168,17 @@ func Decide(e Evidence, school plant.SchoolKey) (Decision, error) {
 		d.AgeDays = 0
 		d.is(plant.LookAt, NotSet)
 	default:
+		d.m = o.on(school)
 		d.standing()
 	}
-	d.Asks, d.ToPot = Asks(d.Verdict), ToPot(d.Verdict)
+	d.Asks, d.ToPot, d.Act = Asks(d.Verdict), ToPot(d.Verdict), acts[d.Verdict]
+	switch {
+	case d.Verdict == plant.Ready && schools[school].stays:
+		d.ToPot, d.Act = false, Uncover
+	case d.LeaveUntil != nil:
+		d.Act = LeaveAlone
+	}
+	d.DayLoss = d.dayLoss()
 	return d, nil
 }
 
@@ -139,15 +193,19 @@ func (d *Decision) ask(on Ground, what Criterion) {
 
 // standing judges a piece that stands in its medium.
 func (d *Decision) standing() {
-	s := d.s
+	s, m := d.s, d.m
 	d.Findings = s.findings(d.School)
 	d.forecast()
 	d.Progress = progress(s)
+	if m != nil {
+		d.Likely = &m.ready
+	}
 	d.Warnings = s.warnings()
-	next := s.nextLook(d.ReadyOn)
+	d.Against = s.contradictions()
 	contrary, unmet, unknown := split(d.Findings)
 	health := pick(append(append([]Finding{}, unmet...), unknown...), RootHealth, Body)
 	rooted := s.OwnRoots && s.kind.Pose == plant.Crown
+	all := len(unmet) == 0 && len(unknown) == 0
 	switch sign := s.sign(); {
 	case len(contrary) > 0:
 		d.is(plant.Rescue, Rot)
@@ -157,24 +215,80 @@ func (d *Decision) standing() {
 		d.Progress = 1
 	case s.mayHaveStayed(unmet) && len(health) > 0:
 		d.ask(BeforePotting, health[0].Criterion)
-	case (len(unmet) == 0 && len(unknown) == 0 || s.mayHaveStayed(unmet)) && s.oldLooks():
+	case (all || s.mayHaveStayed(unmet)) && s.oldLooks():
 		d.ask(BeforePotting, s.first2(d.School))
 	case s.stayedTooLong(unmet):
 		d.is(plant.Overdue, StayedTooLong)
 		d.Progress = 1
-	case s.tooLong(), len(unmet) == 0 && len(unknown) == 0:
+	case s.tooLong(), all && d.believed():
 		d.ready()
+	case m != nil && m.overgrown && !s.oldLooks():
+		d.is(plant.Overdue, Overgrown)
+	case m != nil && (m.likely && !s.justMissing(unmet) || len(unmet) == 0 && len(unknown) == len(health)) && len(health) > 0:
+		d.ask(BeforePotting, health[0].Criterion)
+	case m != nil && m.likely && !s.justMissing(unmet) && !s.oldLooks():
+		d.is(plant.Ready, Likely)
 	case sign != nil:
 		d.ask(SignSeen, sign.Ask)
 		d.Sign = sign
 	case s.gave && !s.squeezedSince(s.tug.on):
 		d.ask(TugGivesNow, RootHealth)
+	case len(d.Against) > 0 && d.Against[0].Ask != "":
+		d.ask(Contradicted, d.Against[0].Ask)
+	case m != nil:
+		d.lookOrWait(unmet, unknown)
 	case len(unmet) == 0:
-		d.askOrWait(OneOpen, s.question(unknown), unknown, next)
-	case s.lookDue(next):
-		d.askOrWait(LookDue, s.lookKey(unmet, unknown), unmet, next)
+		d.askOrWait(OneOpen, s.question(unknown), unknown, s.nextLook(d.ReadyOn))
+	case s.lookDue(s.nextLook(d.ReadyOn)):
+		d.askOrWait(LookDue, s.lookKey(unmet, unknown), unmet, s.nextLook(d.ReadyOn))
 	default:
-		d.wait(unmet, s.nextAllowed(next))
+		d.wait(unmet, s.nextAllowed(s.nextLook(d.ReadyOn)))
+	}
+	if d.s.schoolRow(d.School).stays && d.Verdict == plant.Ready && s.Cover == "none" {
+		d.is(plant.GrowingOn, Uncovered)
+	}
+}
+
+// believed: all criteria are met, and the model does not doubt it: what was seen a week ago at most is trusted at even odds.
+func (d *Decision) believed() bool {
+	return d.m == nil || d.m.likely || (d.m.ready >= d.s.of(SeenEven) && plant.Days(d.s.last, d.s.Today) <= int(d.s.of(SeenFresh)))
+}
+
+// justMissing: something the school wants was seen missing just now.
+func (s state) justMissing(unmet []Finding) bool {
+	for _, f := range unmet {
+		if f.On != nil && plant.Days(*f.On, s.Today) <= int(s.of(SeenNow)) {
+			return true
+		}
+	}
+	return false
+}
+
+// lookOrWait asks the look that is worth its trouble, and waits where none is.
+func (d *Decision) lookOrWait(unmet, unknown []Finding) {
+	s, m := d.s, d.m
+	open := append(append([]Finding{}, unmet...), unknown...)
+	due := m.ready >= s.of(LookFrom) && plant.Days(s.last, s.Today) > int(s.every().Value)
+	if q := m.best(due); q != "" {
+		on := WorthIt
+		if len(unmet) == 0 {
+			on = OneOpen
+		}
+		d.ask(on, s.criterionOf(q))
+		d.By = q
+		d.Open = open
+		return
+	}
+	if q := s.question(unknown); len(unmet) == 0 && len(unknown) < len(d.Findings) && q != "" {
+		d.ask(OneOpen, q)
+		return
+	}
+	d.wait(open, s.nextAllowed(s.nextLook(nil)))
+	if u := m.leaveUntil(); u != nil {
+		d.LeaveUntil = u
+	}
+	if m.never >= s.of(NoPromise) && d.Ground != TooEarly {
+		d.Ground = NotPromising
 	}
 }
 

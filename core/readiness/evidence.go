@@ -54,6 +54,23 @@ type Evidence struct {
 	CutBacks []CutBack    `json:"cut_backs,omitempty"`
 	Potted   *Potting     `json:"potted,omitempty"`
 	Outcome  *Outcome     `json:"outcome,omitempty"`
+	// Previous is the verdict before: one that holds is not taken back for a little.
+	Previous plant.Verdict `json:"previous,omitempty" enum:"wait,look,ready,overdue,rescue,growing_on,done,lost"`
+	// Moves are when it was put into another medium, Care what was done for it.
+	Moves []Move `json:"moves,omitempty"`
+	Care  []Care `json:"care,omitempty"`
+}
+
+// Move is the fact of having been put into a medium.
+type Move struct {
+	On     time.Time    `json:"on"`
+	Medium plant.Medium `json:"medium"`
+}
+
+// Care is the fact that something was done for a piece.
+type Care struct {
+	On  time.Time `json:"on"`
+	Act plant.Act `json:"act"`
 }
 
 // Of is the evidence of a life as it is known on a day, of one that no longer stands on the day it left. southern is true south of the equator.
@@ -94,6 +111,24 @@ func (e Evidence) Check() error {
 	}
 	if e.Potted != nil {
 		after("potted.on", e.Potted.On)
+	}
+	for i, m := range e.Moves {
+		after(fmt.Sprintf("moves[%d].on", i), m.On)
+		if !m.Medium.Known() {
+			all = append(all, plant.Refuse(fmt.Sprintf("moves[%d].medium", i), "%q is not a medium", m.Medium))
+		}
+	}
+	for i, c := range e.Care {
+		after(fmt.Sprintf("care[%d].on", i), c.On)
+		if _, ok := c.Act.Row(); !ok {
+			all = append(all, plant.Refuse(fmt.Sprintf("care[%d].act", i), "%q is not an act of care", c.Act))
+		}
+	}
+	if e.Previous != "" && !slices.Contains(urgency, e.Previous) {
+		all = append(all, plant.Refuse("previous", "%q is not a verdict", e.Previous))
+	}
+	if e.TemperatureC < 0 || e.TemperatureC > 60 {
+		all = append(all, plant.Refuse("temperature_c", "%g is not 0 to 60 degrees C", e.TemperatureC))
 	}
 	return errors.Join(all...)
 }

@@ -38,6 +38,35 @@ var (
 	SignalDays     = define("signal_days", "A note of foul water, dry or soaked medium asks for an answer for", 14, "days", plant.Assumed("after that the next look tells"))
 )
 
+// Numbers of how facts meet the model.
+var (
+	notFirstChoice  = define("chance.second_medium", "Roots come later in a medium that is not the group's first choice by", 1.15, "times", plant.Assumed("the model's; your records will replace it"))
+	leaflessWakes   = define("chance.leafless_wakes", "Odds to root without a leaf, against with one", 0.25, "times", plant.Assumed("as the planner's: growers call leafless nodes the worst bet"))
+	growerUncertain = define("chance.grower", "How much growers differ in their times", 0.25, "of the logarithm", plant.Assumed("the model's"))
+	ReadyFrom       = define("chance.ready", "Ready from a chance of", 0.80, "of 1", plant.Assumed("the model's"))
+	ReadyStays      = define("chance.ready_stays", "Once ready, it stays so down to a chance of", 0.65, "of 1", plant.Assumed("so that a verdict does not flicker"))
+	SeenEven        = define("chance.seen_even", "When all that is wanted was seen, ready from a chance of", 0.50, "of 1", plant.Assumed("what can be seen counts for more than the model"))
+	SeenNow         = define("chance.seen_now", "What was seen missing is not taken for grown for", 1, "days", plant.Assumed("what was seen yesterday counts for more than the model"))
+	SeenFresh       = define("chance.seen_fresh", "What was seen is fresh for", 7, "days", plant.Assumed("one look interval"))
+	OvergrownFrom   = define("chance.overgrown", "Overdue when roots too long cost in the chance to grow on", 0.07, "of 1", plant.Assumed("the model's"))
+	OvergrownStays  = define("chance.overgrown_stays", "Once overdue, it stays so down to", 0.05, "of 1", plant.Assumed("so that a verdict does not flicker"))
+	AskFrom         = define("chance.ask", "A look is worth its trouble from a net worth of", 0.001, "of a plant", plant.Assumed("a thousandth of a plant is half a minute"))
+	AskStays        = define("chance.ask_stays", "Once asked, it is asked down to a net worth of", 0.0003, "of a plant", plant.Assumed("so that a question does not flicker"))
+	AskAgain        = define("chance.ask_again", "What was noted is not asked again for", 3, "days", plant.Assumed("it changes little in that time"))
+	LookFrom        = define("chance.look", "When a look is due, it is asked for from a chance to be ready of", 0.35, "of 1", plant.Assumed("the model's"))
+	NoPromise       = define("chance.not_promising", "Not promising when the chance that no root ever comes is", 0.65, "of 1", plant.Assumed("the model's"))
+	GapCost         = define("chance.gap_cost", "A look costs beside its time, a day between looks", 0.028, "of a plant times days", plant.Assumed("so that looks pay and do not crowd"))
+	RescueLoss      = define("chance.rescue_loss", "A day of leaving rot costs", 0.03, "of a plant", plant.Assumed("a rescue of 0.45 falls to 0.25 in a week"))
+	SignLoss        = define("chance.sign_loss", "A day of leaving foul water or a dry medium costs", 0.01, "of a plant", plant.Assumed("a third of rot"))
+	OverdueLoss     = define("chance.overdue_loss", "A day of leaving what is overdue costs at least", 0.005, "of a plant", plant.Assumed("crowded roots the model does not see"))
+)
+
+// Numbers of how far two lengths may differ.
+var (
+	clashSigmas = define("clash.sigmas", "A root has shrunk when it is shorter by so many times what a look may be off", 4, "times", plant.Assumed("one in ten thousand by chance; another root may have been measured"))
+	longAnchors = define("clash.anchors", "Roots that long hold against a tug", 40, "mm", plant.Assumed("nine in a thousand of the model do not"))
+)
+
 // looks is how often one looks in each medium.
 func looks() []plant.Number {
 	out := []plant.Number{}
@@ -52,5 +81,6 @@ func Numbers() []plant.Number {
 	return slices.Concat([]plant.Number{
 		life.RootedFrom, EarlyRootCount, EarlyLongest, EarlyUsual, EarlyMost, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
 		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, PottedLooks, SettledLooks, LeafAfter, life.GrownOnAfter, SignalDays, notFirstChoice, leaflessWakes, growerUncertain,
+		ReadyFrom, ReadyStays, SeenEven, SeenNow, SeenFresh, OvergrownFrom, OvergrownStays, AskFrom, AskStays, AskAgain, LookFrom, NoPromise, GapCost, RescueLoss, SignLoss, OverdueLoss, clashSigmas, longAnchors,
 	}, looks())
 }

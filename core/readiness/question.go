@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"clearjar/core/plant"
+	"clearjar/core/scenario"
 )
 
 // opens marks the questions that need the roots to be seen or felt. They wait until roots can be
@@ -55,4 +56,11 @@ func (s state) question(open []Finding) Criterion {
 		}
 	}
 	return ""
+}
+
+// criterionOf is what a question of the model looks at.
+func (s state) criterionOf(q scenario.Question) Criterion {
+	return map[scenario.Question]Criterion{
+		scenario.AskBud: LeafOpen, scenario.AskSqueeze: Body, scenario.AskTug: Tug, scenario.AskCount: Roots, scenario.AskMeasure: Longest, scenario.AskPhoto: Longest,
+	}[q]
 }

@@ -2,6 +2,7 @@ package readiness
 
 import (
 	"fmt"
+	"math"
 	"strings"
 	"time"
 
@@ -24,11 +25,13 @@ type Judgement struct {
 	Question *Question `json:"question,omitempty"`
 	// Caution says why potting it now would be against the evidence; empty when nothing speaks against it.
 	Caution string `json:"caution,omitempty"`
+	// Contradictions say which facts speak against each other.
+	Contradictions []string `json:"contradictions"`
 }
 
 // Reason is one criterion of a school as it stands, in the trade's words.
 type Reason struct {
-	Key      Criterion `json:"key" enum:"longest,roots,side_roots,nodes_rooted,tug,leaf_open,stem,root_health"`
+	Key      Criterion `json:"key" enum:"longest,roots,side_roots,nodes_rooted,tug,leaf_open,shoot,stem,root_health"`
 	Standing Standing  `json:"standing" enum:"met,unmet,unknown,contrary"`
 	// Wanted is what is asked, Found what the facts say.
 	Wanted string `json:"wanted"`
@@ -50,7 +53,10 @@ func Judge(e Evidence, school plant.SchoolKey) (Judgement, error) {
 
 // Say puts a decision into sentences. It decides nothing.
 func Say(d Decision) Judgement {
-	j := Judgement{Decision: d, Reasons: []Reason{}, Warned: []string{}, Question: d.question(), Caution: d.caution()}
+	j := Judgement{Decision: d, Reasons: []Reason{}, Warned: []string{}, Question: d.question(), Caution: d.caution(), Contradictions: []string{}}
+	for _, c := range d.Against {
+		j.Contradictions = append(j.Contradictions, c.said(d.s))
+	}
 	for _, f := range d.Findings {
 		j.Reasons = append(j.Reasons, f.reason(d.s))
 	}
@@ -84,8 +90,14 @@ var grounds = map[Ground]func(d Decision, q *Question) saying{
 	StayedTooLong:  sayStayed,
 	AllMet:         sayReady,
 	ReadyLongSince: sayReadyLong,
+	Overgrown:      sayOvergrown,
+	Likely:         sayLikely,
+	Uncovered:      sayUncovered,
 	SignSeen:       saySign,
 	TugGivesNow:    sayLookFirst,
+	Contradicted:   sayLookFirst,
+	WorthIt:        sayWorthIt,
+	NotPromising:   sayNotPromising,
 	OneOpen:        sayOneOpen,
 	LookDue:        sayLookDue,
 	TooEarly:       sayWait,
@@ -179,6 +191,9 @@ func sayOwnRoots(Decision, *Question) saying {
 
 func sayReady(d Decision, _ *Question) saying {
 	s := d.s
+	if d.Act == Uncover || d.s.schoolRow(d.School).stays {
+		return saying{says: "Uncover it: " + plant.Lower(s.summary()) + ". It stays in its mix.", changes: "A soft stem, mushy roots or a tug that gives."}
+	}
 	out := saying{says: "Pot up. " + plant.Upper(s.summary()) + ".", changes: "A soft stem, mushy roots or a stricter school."}
 	if longest := s.roots.value.longest.LengthMM; s.potsEarly && s.asksLength && longest > s.of(EarlyUsual) {
 		out.says = fmt.Sprintf("Pot up. More than ready: %s; this school pots at %.0f to %.0f mm.", s.summary(), s.of(EarlyLongest), s.of(EarlyUsual))
@@ -224,6 +239,8 @@ func sayLookFirst(d Decision, q *Question) saying {
 		why = "Before potting"
 	case TugGivesNow:
 		why = "A tug held once and gives now"
+	case Contradicted:
+		why = strings.TrimSuffix(d.Against[0].said(s), ".")
 	case LeafSince:
 		why = fmt.Sprintf("Its leaf was %s %s, past the two weeks of shock", s.leaf.value, plant.Ago(s.leaf.on, s.Today))
 	case NoLeafSince:
@@ -279,6 +296,9 @@ func sayWait(d Decision, _ *Question) saying {
 // untilReady says when it is likely to be ready.
 func (d Decision) untilReady() string {
 	s := d.s
+	if d.m != nil {
+		return d.untilLikely()
+	}
 	if d.ReadyOn != nil {
 		return fmt.Sprintf("At about %.1f mm a day the wanted length comes about %s.", d.Forecast.RateMMADay, plant.Date(*d.ReadyOn, s.Today))
 	}
@@ -287,6 +307,25 @@ func (d Decision) untilReady() string {
 		says += fmt.Sprintf(" Times are %.1f times as long at this time of the year.", s.factor)
 	}
 	return says
+}
+
+// untilLikely says when it is likely to be ready, by the model.
+func (d Decision) untilLikely() string {
+	s, f := d.s, d.m.forecast
+	if math.IsInf(f.Days[1], 1) || math.IsInf(f.Days[0], 1) {
+		return "Something this school wants likely never comes; another school may suit it better."
+	}
+	if f.Days[1] <= d.m.s.Today {
+		return fmt.Sprintf("By now it may be ready, %s.", plant.Lower(strings.TrimSuffix(chanceSaid(f.Now), ".")))
+	}
+	on := func(day float64) string {
+		return plant.Date(s.from.AddDate(0, 0, int(math.Ceil(math.Min(day, 5000)))), s.Today)
+	}
+	says := fmt.Sprintf("If all goes well it is ready about %s", on(f.Days[1]))
+	if first := math.Max(f.Days[0], d.m.s.Today); !math.IsInf(f.Days[2], 1) {
+		says += fmt.Sprintf(", eight times in ten between %s and %s", on(first), on(f.Days[2]))
+	}
+	return says + "."
 }
 
 // caution says why potting now would be against the evidence.

@@ -37,6 +37,8 @@ func (f Finding) wanted(s state) string {
 			return fmt.Sprintf("First %s with an open leaf", s.kind.Comes)
 		}
 		return "First new leaf open"
+	case Shoot:
+		return plant.Upper(s.kind.Comes) + " showing"
 	case Body:
 		return plant.Upper(s.kind.Body) + " firm, no rot"
 	case RootHealth:
@@ -58,6 +60,8 @@ func (f Finding) found(s state) string {
 		return "it holds"
 	case TugGives:
 		return "it gives"
+	case RootSeen:
+		return "a root was seen"
 	case TugGaveNow:
 		return "held once, gives now: look for rot"
 	case BudAsNoted:

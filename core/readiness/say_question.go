@@ -8,9 +8,11 @@ import (
 
 // Question is the one observation that would settle a verdict, with its answers.
 type Question struct {
-	Key     Criterion `json:"key" enum:"longest,roots,side_roots,nodes_rooted,tug,leaf_open,stem,root_health,water"`
-	Text    string    `json:"text"`
-	Answers []Answer  `json:"answers"`
+	Key Criterion `json:"key" enum:"longest,roots,side_roots,nodes_rooted,tug,leaf_open,shoot,stem,root_health,water"`
+	// By is the way to answer it, where that is not one tap.
+	By      string   `json:"by,omitempty" enum:"bud,squeeze,tug,count,measure,photo"`
+	Text    string   `json:"text"`
+	Answers []Answer `json:"answers"`
 }
 
 // Answer is one tap: the label on it and the look it records.
@@ -60,7 +62,14 @@ func (d Decision) question() *Question {
 		}
 		q.Answers = []Answer{{"leaf open", at(plant.BudLeafOpen)}, {"a shoot, no leaf yet", at(plant.BudShooting)}, {asleep, at(plant.BudDormant)}}
 	}
-	q.Key = d.Ask
+	if text := asked[d.By]; text != "" {
+		q.Text = text
+		q.Answers = []Answer{{"no root yet", plant.Look{RootsCounted: true, Roots: []plant.Root{}}}}
+		if s.roots.known && s.roots.value.count > 0 {
+			q.Answers = []Answer{}
+		}
+	}
+	q.Key, q.By = d.Ask, string(d.By)
 	if q.Answers == nil {
 		q.Answers = []Answer{}
 	}

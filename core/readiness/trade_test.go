@@ -76,7 +76,7 @@ func TestEveryHistoryIsJudgedAlikeInAnyOrder(t *testing.T) {
 	everyCase(t, func(name string, e Evidence, school plant.SchoolKey) {
 		for range 3 {
 			e := e
-			e.Looks, e.CutBacks, e.Potted = nil, nil, nil
+			e.Looks, e.CutBacks, e.Potted = []LookOn{}, nil, nil
 			e.Today = day(r.IntN(200))
 			for range r.IntN(7) {
 				on := day(r.IntN(plant.Days(setOn, e.Today) + 1))

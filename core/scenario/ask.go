@@ -1,6 +1,7 @@
 package scenario
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"sort"
@@ -22,10 +23,13 @@ const (
 // Asking is what a question costs: seconds of the grower where roots are seen from outside, and where the vessel must be
 // opened or the piece taken out; and what opening harms. All assumed.
 type Asking struct {
-	Question           Question
-	OpenS, ClosedS     float64
-	Disturbs           float64
-	outcomes           int
+	Question       Question
+	OpenS, ClosedS float64
+	Disturbs       float64
+	// outcome is the answer, 0 to outcomes, a scenario would give today; bins is in how many lengths it falls, the bins of equal
+	// weight. right is how surely the answer is the true one, where that is not for sure; falseAnswer that a squeeze calls a
+	// sound stem rotten.
+	outcomes, bins     int
 	outcome            func(s *Scenarios, x Scenario, bins []float64) int
 	right, falseAnswer float64
 }
@@ -44,8 +48,8 @@ var askings = []Asking{
 		return 0
 	}},
 	{Question: AskCount, OpenS: 15, ClosedS: 120, Disturbs: 0.010, outcomes: 4, outcome: func(s *Scenarios, x Scenario, _ []float64) int { return s.rootsNow(x) }},
-	{Question: AskMeasure, OpenS: 40, ClosedS: 150, Disturbs: 0.012, outcomes: 6, outcome: func(s *Scenarios, x Scenario, bins []float64) int { return binOf(s.lengthNow(x), bins) }},
-	{Question: AskPhoto, OpenS: 60, ClosedS: 180, Disturbs: 0.012, outcomes: 5 * 2 * 2 * 2, outcome: func(s *Scenarios, x Scenario, bins []float64) int {
+	{Question: AskMeasure, OpenS: 40, ClosedS: 150, Disturbs: 0.012, bins: 6, outcomes: 6, outcome: func(s *Scenarios, x Scenario, bins []float64) int { return binOf(s.lengthNow(x), bins) }},
+	{Question: AskPhoto, OpenS: 60, ClosedS: 180, Disturbs: 0.012, bins: 5, outcomes: 5 * 2 * 2 * 2, outcome: func(s *Scenarios, x Scenario, bins []float64) int {
 		o := binOf(s.lengthNow(x), bins)
 		for _, yes := range []bool{s.rootsNow(x) >= 3, x.Leaf <= s.now(), x.sideSeen || s.lengthNow(x) >= x.SideMM} {
 			o *= 2
@@ -56,9 +60,6 @@ var askings = []Asking{
 		return o
 	}},
 }
-
-// bins are in how many lengths a look of a kind falls.
-var lengthBins = map[Question]int{AskMeasure: 6, AskPhoto: 5}
 
 func (s *Scenarios) now() float64 { return s.Clock.Effective(s.Today) }
 
@@ -102,148 +103,220 @@ const (
 	needlessRescue                    = 0.12
 )
 
+// Act is what is best done after an answer.
+type Act string
+
+// The acts a question chooses between.
+const (
+	PotNow   Act = "pot_up"
+	WaitMore Act = "wait"
+	CutAway  Act = "rescue"
+)
+
+// Outcome is one answer: how likely it is, 0 to 1, and what would be best then.
+type Outcome struct {
+	// Answer is its number: of a bud 0 asleep to 3 leaf open; 0 gives and 1 holds; 0 firm and 1 rotten; of a count 0 to 3 roots or
+	// more. Of a length it is the bin, from LowMM to HighMM; of a photo the bin, and whether it shows three roots, a leaf and side
+	// roots, each as one more binary digit.
+	Answer        int
+	LowMM, HighMM float64
+	Chance        float64
+	Then          Act
+	// After is in how many days it is best potted.
+	After int
+}
+
 // Priced is a question with what it is worth beyond its cost.
 type Priced struct {
 	Question Question
 	Net      float64
 	Seconds  float64
 	Disturbs float64
+	Outcomes []Outcome
 }
 
 // Ask prices all questions: closed tells that roots cannot be seen without opening or digging. Value is what the best action
 // is worth without any.
 func (s *Scenarios) Ask(k School, closed bool) (all []Priced, value float64) {
-	// Each scenario, and a piece that never roots, is one more line.
-	lines := make([]Scenario, 0, M+1)
-	for _, x := range s.List {
-		x.Weight *= 1 - s.Never
-		lines = append(lines, x)
-	}
-	never := Scenario{Weight: s.Never, First: math.Inf(1), From: math.Inf(1), Rate: 1, Roots: [3]float64{math.Inf(1), math.Inf(1), math.Inf(1)}, Leaf: math.Inf(1), SideMM: math.Inf(1), AnchorMM: math.Inf(1)}
-	lines = append(lines, never)
-	a := s.actions(k, lines)
-	value = a.best(nil, 1, 1)
+	return s.AskOf(k, closed, nil)
+}
+
+// AskOf prices the questions for which wanted says so, all where it is nil.
+func (s *Scenarios) AskOf(k School, closed bool, wanted func(Question) bool) (all []Priced, value float64) {
+	a := s.actions(k)
+	value, _ = a.best(a.sums(), 1, 1)
 	for _, q := range askings {
-		seconds := q.OpenS
-		if closed {
-			seconds = q.ClosedS
-		}
-		if q.Question == AskTug && s.params.Water {
+		if q.Question == AskTug && s.params.Water || wanted != nil && !wanted(q.Question) {
 			continue
 		}
-		p := Priced{Question: q.Question, Seconds: seconds}
+		p := Priced{Question: q.Question, Seconds: q.OpenS}
 		if closed {
-			p.Disturbs = q.Disturbs
+			p.Seconds, p.Disturbs = q.ClosedS, q.Disturbs
 		}
-		p.Net = s.gain(q, lines, a) - value - perMinute*seconds/60 - p.Disturbs
+		gain := 0.0
+		p.Outcomes, gain = s.answers(q, a)
+		p.Net = gain - value - perMinute*p.Seconds/60 - p.Disturbs
 		all = append(all, p)
 	}
 	return all, value
 }
 
-// actions are what each action comes to: grows is the chance of each line to grow on then; rot that the piece is rotten
-// now, alive that one that is sound now stays so until then, over all lines. Rot is not told apart by line: a look at roots
-// says nothing of it, and what it would seem to say is an artefact.
-type actions struct {
-	weight []float64
-	grows  [][]float64
-	rot    float64
-	alive  []float64
+// onGrid are what potting after each of the waits is worth, over some lines, and how much weight they have.
+type onGrid struct {
+	all   float64
+	grows [8]float64
 }
 
-func (s *Scenarios) actions(k School, lines []Scenario) *actions {
-	a := &actions{alive: make([]float64, len(waits)), rot: s.Rot(s.Today)}
-	for _, x := range lines {
-		factor := 1.0
-		if math.IsInf(x.First, 1) {
-			factor = neverRot
+func (g *onGrid) add(x onGrid, weight float64) {
+	g.all += weight * x.all
+	for j := range g.grows {
+		g.grows[j] += weight * x.grows[j]
+	}
+}
+
+// actions are what each action comes to. Each scenario, and a piece that never roots, is one line: its weight, and the chance
+// to grow on after each wait times its weight. rot is that the piece is rotten now, alive that one that is sound now stays so
+// until then, over all lines. Rot is not told apart by line: a look at roots says nothing of it, and what it would seem to say
+// is an artefact.
+type actions struct {
+	lines [M + 1]Scenario
+	worth [M + 1]onGrid
+	rot   float64
+	alive [8]float64
+}
+
+func (s *Scenarios) actions(k School) *actions {
+	a := &actions{rot: s.Rot(s.Today)}
+	for i, x := range s.List {
+		x.Weight *= 1 - s.Never
+		a.lines[i] = x
+	}
+	inf := math.Inf(1)
+	a.lines[M] = Scenario{Weight: s.Never, First: inf, From: inf, Rate: 1, Roots: [3]float64{inf, inf, inf}, Second: inf, Leaf: inf, SideMM: inf, AnchorMM: inf}
+	for j, d := range waits {
+		day := s.Today + d
+		t, season := s.Clock.Effective(day), s.season(day)
+		lives := s.lives(t)
+		for i := range a.lines {
+			x := &a.lines[i]
+			lasts := lives.never
+			if i < M {
+				lasts = lives.of(s, x)
+			}
+			a.alive[j] += x.Weight * lasts
+			a.worth[i].grows[j] = x.Weight * s.established(x, &k, t) * season
+			a.worth[i].all = x.Weight
 		}
-		now := s.rotBetween(x.First, factor, s.Today)
-		grows := make([]float64, len(waits))
-		for j, d := range waits {
-			day := s.Today + d
-			a.alive[j] += x.Weight * math.Exp(-s.rotBetween(x.First, factor, day)+now)
-			grows[j] = s.established(x, k, s.Clock.Effective(day), day)
-		}
-		a.weight, a.grows = append(a.weight, x.Weight), append(a.grows, grows)
 	}
 	return a
 }
 
-// best is what the best action is worth where each line counts by a likelihood, and a sound and a rotten stem by one; not yet
-// divided by how likely all of it is.
-func (a *actions) best(likely func(line int) float64, sound, rotten float64) float64 {
-	var all float64
-	grows := make([]float64, len(waits))
-	for i, w := range a.weight {
-		if likely != nil {
-			w *= likely(i)
-		}
-		all += w
-		for j := range waits {
-			grows[j] += w * a.grows[i][j]
-		}
+// sums are all lines.
+func (a *actions) sums() (g onGrid) {
+	for _, w := range a.worth {
+		g.add(w, 1)
 	}
+	return g
+}
+
+// best is what the best action is worth over some lines, where a sound and a rotten stem count by a likelihood; not yet
+// divided by how likely all of it is. then is the place of its wait, or that of none for a rescue.
+func (a *actions) best(g onGrid, sound, rotten float64) (most float64, then int) {
 	sick, well := a.rot*rotten, (1-a.rot)*sound
-	most, asSound := math.Inf(-1), math.Inf(-1)
+	asSound := math.Inf(-1)
+	most = math.Inf(-1)
 	for j, d := range waits {
 		lost := rotWaiting
 		if d == 0 {
 			lost = rotPotted
 		}
-		v := a.alive[j]*grows[j] + (1-a.alive[j])*rotWaiting*all - dayCosts*d*all
+		v := a.alive[j]*g.grows[j] + (1-a.alive[j])*rotWaiting*g.all - dayCosts*d*g.all
 		asSound = math.Max(asSound, v)
-		most = math.Max(most, well*v+sick*lost*all)
-	}
-	return math.Max(most, sick*rotRescued*all+well*(asSound-needlessRescue*all))
-}
-
-// gain is what the best action after each answer is worth, over all answers.
-func (s *Scenarios) gain(q Asking, lines []Scenario, a *actions) float64 {
-	if q.outcome == nil {
-		return a.best(nil, q.falseAnswer, q.right) + a.best(nil, 1-q.falseAnswer, 1-q.right)
-	}
-	bins := []float64{}
-	if n := lengthBins[q.Question]; n > 0 {
-		bins = s.quantiles(lines, n)
-	}
-	of := make([]int, len(lines))
-	seen := []int{}
-	for i, x := range lines {
-		of[i] = q.outcome(s, x, bins)
-		if !slices.Contains(seen, of[i]) {
-			seen = append(seen, of[i])
+		if u := well*v + sick*lost*g.all; u > most {
+			most, then = u, j
 		}
 	}
-	sum := 0.0
-	for _, o := range seen {
-		sum += a.best(func(i int) float64 {
-			l := 0.0
-			if of[i] == o {
-				l = 1
-			}
-			if q.right > 0 && q.outcomes == 2 {
-				l = l*q.right + (1-l)*(1-q.right)
-			}
-			return l
-		}, 1, 1)
+	if u := sick*rotRescued*g.all + well*(asSound-needlessRescue*g.all); u > most {
+		most, then = u, len(waits)
 	}
-	if q.right > 0 && q.outcomes == 2 && len(seen) == 1 {
-		sum += a.best(func(int) float64 { return 1 - q.right }, 1, 1)
+	return most, then
+}
+
+// outcome says what an answer comes to.
+func (a *actions) outcome(answer int, g onGrid, sound, rotten float64) (Outcome, float64) {
+	v, then := a.best(g, sound, rotten)
+	o := Outcome{Answer: answer, Chance: g.all * (a.rot*rotten + (1-a.rot)*sound), Then: CutAway}
+	if then < len(waits) {
+		o.Then, o.After = WaitMore, int(waits[then])
+		if o.After == 0 {
+			o.Then = PotNow
+		}
 	}
-	return sum
+	return o, v
+}
+
+// answers are all answers to a question, and what the best action after each is worth in all.
+func (s *Scenarios) answers(q Asking, a *actions) (out []Outcome, gain float64) {
+	say := func(answer int, g onGrid, sound, rotten float64) *Outcome {
+		o, v := a.outcome(answer, g, sound, rotten)
+		gain += v
+		out = append(out, o)
+		return &out[len(out)-1]
+	}
+	if q.outcome == nil {
+		all := a.sums()
+		say(0, all, 1-q.falseAnswer, 1-q.right)
+		say(1, all, q.falseAnswer, q.right)
+		return out, gain
+	}
+	bins := s.quantiles(a, q.bins)
+	by, seen := make([]onGrid, q.outcomes), make([]bool, q.outcomes)
+	for i := range a.lines {
+		o := q.outcome(s, a.lines[i], bins)
+		by[o].add(a.worth[i], 1)
+		seen[o] = true
+	}
+	if q.right > 0 { // two answers, each wrong at times
+		for o := range by {
+			g := onGrid{}
+			g.add(by[o], q.right)
+			g.add(by[1-o], 1-q.right)
+			say(o, g, 1, 1)
+		}
+		return out, gain
+	}
+	for o := range by {
+		if !seen[o] {
+			continue
+		}
+		x := say(o, by[o], 1, 1)
+		if q.bins > 0 {
+			bin := o * q.bins / q.outcomes
+			x.HighMM = longestMM
+			if bin > 0 {
+				x.LowMM = bins[bin-1]
+			}
+			if bin < len(bins) {
+				x.HighMM = bins[bin]
+			}
+		}
+	}
+	return out, gain
 }
 
 // quantiles part the lengths of today into n parts of equal weight.
-func (s *Scenarios) quantiles(lines []Scenario, n int) []float64 {
+func (s *Scenarios) quantiles(a *actions, n int) []float64 {
+	if n == 0 {
+		return nil
+	}
 	type entry struct{ mm, weight float64 }
-	all := []entry{}
+	all := make([]entry, len(a.lines))
 	total := 0.0
-	for _, x := range lines {
-		all = append(all, entry{s.lengthNow(x), x.Weight})
+	for i, x := range a.lines {
+		all[i] = entry{s.lengthNow(x), x.Weight}
 		total += x.Weight
 	}
-	sort.SliceStable(all, func(i, j int) bool { return all[i].mm < all[j].mm })
+	slices.SortStableFunc(all, func(x, y entry) int { return cmp.Compare(x.mm, y.mm) })
 	out := []float64{}
 	sum := 0.0
 	for _, e := range all {

@@ -252,3 +252,19 @@ func BenchmarkWeigh(b *testing.B) {
 		s.Ready(w)
 	}
 }
+
+func BenchmarkAsk(b *testing.B) {
+	all := cases(b)
+	s, _ := all[5].weigh(b)
+	for b.Loop() {
+		s.Ask(schools["full_roots"], true)
+	}
+}
+
+func BenchmarkBestDay(b *testing.B) {
+	all := cases(b)
+	s, _ := all[5].weigh(b)
+	for b.Loop() {
+		s.BestDay(schools["full_roots"])
+	}
+}

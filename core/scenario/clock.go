@@ -26,18 +26,23 @@ const (
 // NewClock is the clock of a piece that was set on a day of the year, from 0, at a temperature in degrees C; 0 for one that
 // is not known. South of the equator the year is turned by half.
 func NewClock(dayOfYear int, celsius float64, southern bool) Clock {
-	if celsius == 0 {
-		celsius = usualC
-	}
 	if southern {
 		dayOfYear += 182
+	}
+	return NewClockOf(dayOfYear, celsius, darkFactor)
+}
+
+// NewClockOf is such a clock, north of the equator, where the dark half of the year is slower by a factor.
+func NewClockOf(dayOfYear int, celsius, slower float64) Clock {
+	if celsius == 0 {
+		celsius = usualC
 	}
 	c := Clock{make([]float64, days+1), dayOfYear % 365}
 	warmth := math.Max(slowest, math.Min(fastest, (celsius-coldest)/perDegrees))
 	for d := range days {
 		f := warmth
 		if dark(c.doy + d) {
-			f /= darkFactor
+			f /= slower
 		}
 		c.at[d+1] = c.at[d] + f
 	}

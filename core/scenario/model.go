@@ -55,14 +55,17 @@ type Params struct {
 	Slower float64
 	// Grower is how much later than usual this grower's pieces root, a logarithm, and how sure that is.
 	Grower, GrowerSigma float64
-	// Water tells that it stands in water: it tugs at nothing, and must not stay.
-	Water bool
+	// Faster is by how much this grower's roots grow faster, a logarithm.
+	Faster float64
+	// Water tells that it stands in water, since an effective time: it tugs at nothing, and must not stay.
+	Water     bool
+	WaterFrom float64
 }
 
 // rate is the usual growth of the longest root, mm an effective day, and its spread as a logarithm.
 func (p Params) rate() (mean, sigma float64) {
 	gap := p.Pot.Mid - p.First.Mid
-	mean = math.Max(leastRate, math.Min(mostRate, potLength/gap))
+	mean = math.Max(leastRate, math.Min(mostRate, potLength/gap)) * math.Exp(p.Faster)
 	variance := func(s Span) float64 {
 		v := s.sigma() * s.sigma()
 		return s.Mid * s.Mid * math.Exp(v) * (math.Exp(v) - 1)
@@ -106,3 +109,34 @@ func (p Params) firstRoot() (mu, sigma float64) {
 
 // straight is the length of a root as if it did not slow down, mm.
 func straight(mm float64) float64 { return mm / (1 - math.Min(mm, longestMM*0.98)/longestMM) }
+
+// Piece is the logarithm of the time of the first root of one grower's pieces: its middle for a grower like all others, and its
+// spread from piece to piece.
+func (p Params) Piece() (mu, sigma float64) {
+	s := p.First.sigma()
+	return math.Log(p.First.Mid * p.Slower), math.Sqrt(math.Max(leastPiece, s*s-growers*growers))
+}
+
+// PieceRate is the logarithm of the rate of the longest root, mm an effective day, for a grower like all others, and its spread
+// from piece to piece.
+func (p Params) PieceRate() (mu, sigma float64) {
+	mean, s := p.rate()
+	return math.Log(mean) - p.Faster, math.Sqrt(math.Max(leastPiece, s*s-growers*growers))
+}
+
+// Wakes is the chance that any set node roots.
+func (p Params) Wakes() float64 { return p.roots() }
+
+// Growers is how much growers differ in their times, a logarithm: assumed.
+const Growers = growers
+
+// Rate is the usual growth of the longest root, mm an effective day, and its spread as a logarithm.
+func (p Params) Rate() (mean, sigma float64) { return p.rate() }
+
+// Further is how many further roots come an effective day.
+func (p Params) Further() float64 { return p.further() }
+
+// Leaf is the logarithm of the time of the first leaf, its spread, and how it goes with the time of the first root.
+func (p Params) Leaf() (mu, sigma, withRoot float64) {
+	return math.Log(leafLater * p.Pot.Mid), p.Pot.sigma(), leafWithRoot
+}

@@ -1,8 +1,9 @@
 package scenario
 
 import (
+	"cmp"
 	"math"
-	"sort"
+	"slices"
 )
 
 // Wants is what a school wants of a piece before it is potted; what is 0 or false it does not ask.
@@ -11,10 +12,12 @@ type Wants struct {
 	Roots     int
 	// Side wants side roots, Nodes roots on both of two set nodes, Anchor that a tug holds, Leaf an open leaf.
 	Side, Nodes, Anchor, Leaf bool
+	// Shoot wants a shoot, with a leaf or without.
+	Shoot bool
 }
 
 // ready is the effective time at which a scenario has all that is wanted; 0 when it has it already, infinite for never.
-func (s *Scenarios) ready(x Scenario, w Wants) float64 {
+func (s *Scenarios) ready(x *Scenario, w Wants) float64 {
 	t := 0.0
 	later := func(v float64) { t = math.Max(t, v) }
 	if w.LongestMM > 0 {
@@ -34,6 +37,9 @@ func (s *Scenarios) ready(x Scenario, w Wants) float64 {
 	}
 	if w.Leaf {
 		later(x.Leaf)
+	}
+	if w.Shoot {
+		later(shootsAt * x.Leaf)
 	}
 	return t
 }
@@ -60,16 +66,53 @@ func (f Forecast) At(s *Scenarios, day float64) float64 {
 			sum += s.List[m].Weight
 		}
 	}
-	return sum * (1 - f.Never)
+	return math.Min(1, sum*(1-f.Never))
+}
+
+// List are the days since setting on which scenarios are ready, in their order, 0 for already, and the chance to be ready by each.
+func (f Forecast) List(s *Scenarios) (days, sums []float64) {
+	order := make([]int, M)
+	for m := range order {
+		order[m] = m
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(f.list[a], f.list[b]) })
+	sum := 0.0
+	for _, m := range order {
+		if f.list[m] > farthest {
+			break
+		}
+		sum += s.List[m].Weight * (1 - f.Never)
+		days, sums = append(days, f.list[m]), append(sums, math.Min(1, sum))
+	}
+	return days, sums
+}
+
+// Share is the part of what comes that has come by a day since setting, 0 to 1; with strict, before it.
+func (f Forecast) Share(s *Scenarios, day float64, strict bool) float64 {
+	by, all := 0.0, 0.0
+	for m, d := range f.list {
+		if d > farthest {
+			continue
+		}
+		all += s.List[m].Weight
+		if d < day || !strict && d == day {
+			by += s.List[m].Weight
+		}
+	}
+	if all == 0 {
+		return 0
+	}
+	return by / all
 }
 
 // Ready is when it is ready for what a school wants.
 func (s *Scenarios) Ready(w Wants) Forecast {
 	f := Forecast{Never: s.Never}
 	type entry struct{ day, weight float64 }
-	list := []entry{}
+	list := make([]entry, 0, M)
 	come := 0.0
-	for m, x := range s.List {
+	for m := range s.List {
+		x := &s.List[m]
 		d := s.Clock.Day(s.ready(x, w))
 		f.list[m] = d
 		if d > farthest {
@@ -80,7 +123,7 @@ func (s *Scenarios) Ready(w Wants) Forecast {
 		list = append(list, entry{d, x.Weight})
 	}
 	f.Now = f.At(s, s.Today)
-	sort.SliceStable(list, func(i, j int) bool { return list[i].day < list[j].day })
+	slices.SortStableFunc(list, func(x, y entry) int { return cmp.Compare(x.day, y.day) })
 	for i, q := range []float64{0.1, 0.5, 0.9} {
 		sum := 0.0
 		f.Days[i] = math.Inf(1)
@@ -94,41 +137,66 @@ func (s *Scenarios) Ready(w Wants) Forecast {
 	return f
 }
 
-// rotted is the cumulative hazard to rot of a scenario up to an effective time, from setting on. A piece that never roots is
-// x with First at infinity.
+// hazard is the cumulative hazard to rot of a scenario up to an effective time, from setting on. A piece that never roots is
+// one with first at infinity.
 func (s *Scenarios) hazard(first, factor, t float64) float64 {
-	h := -math.Log(1-s.params.Rot) / s.params.First.Mid * factor
+	h := s.rot * factor
 	sum := h * math.Min(t, first)
 	if t > first {
 		sum += h * rootedRot * (t - first)
 	}
 	if s.params.Water {
-		if t > waterMost {
-			sum += waterRot * (t - waterMost)
+		if at := t - s.params.WaterFrom; at > waterMost {
+			sum += waterRot * (at - waterMost)
 		}
 	}
 	return sum
 }
 
+// living is the chance to stay sound from today to an effective time: of a piece that never roots, of one that roots later, and
+// of one that has rooted.
+type living struct{ now, t, never, bare, rooted float64 }
+
+func (s *Scenarios) lives(t float64) living {
+	now := s.now()
+	stays := func(first, factor float64) float64 {
+		return math.Exp(s.hazard(first, factor, now) - s.hazard(first, factor, t))
+	}
+	inf := math.Inf(1)
+	return living{now, t, stays(inf, neverRot), stays(inf, 1), stays(0, 1)}
+}
+
+// of is that of a scenario.
+func (l living) of(s *Scenarios, x *Scenario) float64 {
+	switch {
+	case x.First >= l.t:
+		return l.bare
+	case x.First <= l.now:
+		return l.rooted
+	}
+	return math.Exp(s.hazard(x.First, 1, l.now) - s.hazard(x.First, 1, l.t))
+}
+
 // weekBefore is how much of the week before the newest firm look counts: what rotted then may not have shown.
 const weekBefore = 0.2
 
-// rotBetween is the hazard of a scenario from the newest firm look to a day since setting.
-func (s *Scenarios) rotBetween(first, factor, day float64) float64 {
-	t := s.Clock.Effective(day)
-	h := s.hazard(first, factor, t) - s.hazard(first, factor, s.firm)
+// rotBetween is the hazard of a scenario from the newest firm look to an effective time.
+func (s *Scenarios) rotBetween(first, factor, t float64) float64 {
+	atFirm := s.hazard(first, factor, s.firm)
+	h := s.hazard(first, factor, t) - atFirm
 	if s.firm > 0 {
-		week := s.Clock.Effective(math.Max(0, s.Clock.Day(s.firm)-7))
-		h += weekBefore * (s.hazard(first, factor, s.firm) - s.hazard(first, factor, week))
+		h += weekBefore * (atFirm - s.hazard(first, factor, s.week))
 	}
 	return math.Max(0, h)
 }
 
 // Rot is the chance that it has rotted by a day since setting, since it was last seen firm.
 func (s *Scenarios) Rot(day float64) float64 {
-	sum := s.Never * (1 - math.Exp(-s.rotBetween(math.Inf(1), neverRot, day)))
-	for _, x := range s.List {
-		sum += (1 - s.Never) * x.Weight * (1 - math.Exp(-s.rotBetween(x.First, 1, day)))
+	t := s.Clock.Effective(day)
+	sum := s.Never * (1 - math.Exp(-s.rotBetween(math.Inf(1), neverRot, t)))
+	for i := range s.List {
+		x := &s.List[i]
+		sum += (1 - s.Never) * x.Weight * (1 - math.Exp(-s.rotBetween(x.First, 1, t)))
 	}
 	return sum
 }

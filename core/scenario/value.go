@@ -8,6 +8,7 @@ import "math"
 type School struct {
 	Wants
 	Base, Gain, Scale, Over, Loss, NoLeaf float64
+	table                                 []float64
 }
 
 // byRoots is what a piece with so many roots keeps.
@@ -39,8 +40,8 @@ func season(doy float64) float64 {
 	return 1
 }
 
-// established is the chance to grow on of a scenario that is potted at an effective time and a day since setting.
-func (s *Scenarios) established(x Scenario, k School, t, day float64) float64 {
+// established is the chance to grow on of a scenario that is potted at an effective time, in the bright season.
+func (s *Scenarios) established(x *Scenario, k *School, t float64) float64 {
 	length, roots := 0.0, 0
 	if t >= x.First {
 		length = x.LengthAt(math.Max(t, x.From))
@@ -50,15 +51,61 @@ func (s *Scenarios) established(x Scenario, k School, t, day float64) float64 {
 			roots++
 		}
 	}
-	return k.worth(length, roots, x.Leaf <= t) * season(float64(s.Clock.doy)+day)
+	return k.worth(length, roots, x.Leaf <= t)
 }
 
-func (k School) worth(length float64, roots int, leaf bool) float64 {
-	v := (k.Base + k.Gain*(1-math.Exp(-length/k.Scale))) * math.Max(leastLong, 1-k.Loss*math.Max(0, length-k.Over)) * byRoots[roots]
+// Overgrown is how much of its chance to grow on a piece has lost to roots that are longer than the school wants, on a day
+// since setting: 0 to 1, a mean over all scenarios.
+func (s *Scenarios) Overgrown(k School, day float64) (sum float64) {
+	t := s.Clock.Effective(day)
+	for _, x := range s.List {
+		if t < x.First {
+			continue
+		}
+		length := x.LengthAt(math.Max(t, x.From))
+		sum += x.Weight * math.Min(1-leastLong, k.Loss*math.Max(0, length-k.Over))
+	}
+	return sum * (1 - s.Never)
+}
+
+// season is what potting on a day since setting is worth against the bright half.
+func (s *Scenarios) season(day float64) float64 {
+	if s.evergreen {
+		return 1
+	}
+	return season(float64(s.Clock.doy) + day)
+}
+
+func (k *School) worth(length float64, roots int, leaf bool) float64 {
+	v := k.byLength(length) * byRoots[roots]
 	if !leaf {
 		v *= k.NoLeaf
 	}
 	return v
+}
+
+// Tabled is the school with its table made.
+func (k School) Tabled() School {
+	k.table = make([]float64, perTable*int(longestMM)+2)
+	for i := range k.table {
+		l := float64(i) / perTable
+		k.table[i] = (k.Base + k.Gain*(1-math.Exp(-l/k.Scale))) * math.Max(leastLong, 1-k.Loss*math.Max(0, l-k.Over))
+	}
+	return k
+}
+
+// perTable is how many steps of the table of worth a mm is.
+const perTable = 2
+
+// byLength is what a longest root of a length is worth, read from a table that is made when it is first asked for: it is asked
+// for a thousand times a piece.
+func (k *School) byLength(mm float64) float64 {
+	if k.table == nil {
+		*k = k.Tabled()
+	}
+	at := math.Min(mm, longestMM) * perTable
+	i := int(at)
+	return k.table[i] + (at-float64(i))*(k.table[i+1]-k.table[i])
 }
 
 // What a piece is worth that rots, and what a day costs: assumed.
@@ -80,7 +127,7 @@ type Curve struct {
 func (s *Scenarios) BestDay(k School) Curve {
 	c := Curve{}
 	for d := range c.Worth {
-		c.Worth[d] = s.worth(k, float64(d))
+		c.Worth[d] = s.worth(&k, float64(d))
 		if c.Worth[d] > c.Worth[c.Best] {
 			c.Best = d
 		}
@@ -96,18 +143,58 @@ func (s *Scenarios) BestDay(k School) Curve {
 }
 
 // worth is what potting is worth so many days from today.
-func (s *Scenarios) worth(k School, ahead float64) float64 {
+func (s *Scenarios) worth(k *School, ahead float64) float64 {
 	day := s.Today + ahead
 	t := s.Clock.Effective(day)
-	surv, es := 0.0, 0.0
-	add := func(weight, first, factor, e float64) {
-		surv += weight * math.Exp(-s.rotBetween(first, factor, day)+s.rotBetween(first, factor, s.Today))
-		es += weight * e
+	lives := s.lives(t)
+	surv := s.Never * lives.never
+	es := s.Never * k.worth(0, 0, false)
+	for i := range s.List {
+		x := &s.List[i]
+		w := (1 - s.Never) * x.Weight
+		surv += w * lives.of(s, x)
+		es += w * s.established(x, k, t)
 	}
-	add(s.Never, math.Inf(1), neverRot, k.worth(0, 0, false)*season(float64(s.Clock.doy)+day))
-	for _, x := range s.List {
-		add((1-s.Never)*x.Weight, x.First, 1, s.established(x, k, t, day))
+	es *= s.season(day)
+	return surv*es + (1-surv)*rottenWorth - dayCosts*ahead
+}
+
+// Worth is the chance to grow on of a piece that is potted with a longest root, so many roots of 5 mm or more, and an open leaf or
+// none, on a day of the year from 0.
+func (k *School) Worth(mm float64, roots int, leaf bool, dayOfYear float64) float64 {
+	return k.worth(mm, min(roots, len(byRoots)-1), leaf) * season(dayOfYear)
+}
+
+// Loses is what leaving a piece unpotted for one more day costs.
+func (s *Scenarios) Loses(k School) float64 { return s.worth(&k, 0) - s.worth(&k, 1) }
+
+// Pull is what makes the best day come early.
+type Pull string
+
+// The pulls.
+const (
+	DarkSeason Pull = "dark_season"
+	Rotting    Pull = "rot"
+	Overgrows  Pull = "overgrowth"
+)
+
+// Pulls are what makes the best day come so many days from today and not later: without it, it would come at least three days
+// later.
+func (s *Scenarios) Pulls(k School, best int) (out []Pull) {
+	const later = 3
+	without := func(p Pull, with *Scenarios, k School) {
+		if with.BestDay(k).Best >= best+later {
+			out = append(out, p)
+		}
 	}
-	sum := surv*es + (1-surv)*rottenWorth
-	return sum - dayCosts*ahead
+	bright := *s
+	bright.evergreen = true
+	without(DarkSeason, &bright, k)
+	sound := *s
+	sound.rot, sound.params.Water = 0, false
+	without(Rotting, &sound, k)
+	long := k
+	long.Loss, long.table = 0, nil
+	without(Overgrows, s, long)
+	return out
 }

@@ -23,6 +23,12 @@ var ways = []struct{ share, constant, seesRoot, seesSide float64 }{
 	ByEye:   {0.20, 2.0, 0.75, 0.70},
 }
 
+// Seeing is how far a look may be off: the spread of a length as a share of it, and in mm.
+type Seeing struct{ Share, ConstantMM float64 }
+
+// Sees is how far a length taken so may be off.
+func (h How) Sees() Seeing { return Seeing{ways[h].share, ways[h].constant} }
+
 // modelError is added to the spread of a length, as a share of it.
 const modelError = 0.05
 
@@ -80,7 +86,7 @@ type Scenario struct {
 }
 
 // Reaches is when its longest root is so many mm long.
-func (s Scenario) Reaches(mm float64) float64 {
+func (s *Scenario) Reaches(mm float64) float64 {
 	if s.Length >= mm {
 		return 0
 	}
@@ -88,7 +94,7 @@ func (s Scenario) Reaches(mm float64) float64 {
 }
 
 // LengthAt is how long its longest root is at an effective time from the last length on.
-func (s Scenario) LengthAt(t float64) float64 {
+func (s *Scenario) LengthAt(t float64) float64 {
 	if t <= s.From {
 		return s.Length
 	}
@@ -104,13 +110,17 @@ type Scenarios struct {
 	// Today is the day since setting.
 	Today  float64
 	params Params
-	firm   float64 // effective time of the last look at which the stem was firm
-	looks  []Look
+	// firm is the effective time of the last look at which the stem was firm, week that of a week before it; rot the hazard of a
+	// piece without roots, an effective day.
+	firm, week, rot float64
+	looks           []Look
+	// evergreen: it is potted as well in the dark half of the year.
+	evergreen bool
 }
 
 // Weigh weighs facts into scenarios. Looks may come in any order.
 func Weigh(p Params, c Clock, looks []Look, today float64) *Scenarios {
-	s := &Scenarios{Clock: c, Today: today, params: p, looks: slices.Clone(looks)}
+	s := &Scenarios{Clock: c, Today: today, params: p, looks: slices.Clone(looks), rot: -math.Log(1-p.Rot) / p.First.Mid}
 	slices.SortStableFunc(s.looks, func(a, b Look) int {
 		switch {
 		case a.Day < b.Day:
@@ -122,7 +132,7 @@ func Weigh(p Params, c Clock, looks []Look, today float64) *Scenarios {
 	})
 	for _, l := range s.looks {
 		if l.Firm {
-			s.firm = c.Effective(l.Day)
+			s.firm, s.week = c.Effective(l.Day), c.Effective(math.Max(0, l.Day-7))
 		}
 	}
 	if slices.ContainsFunc(s.looks, func(l Look) bool { return l.LongestMM > 0 }) {
@@ -181,23 +191,25 @@ func (s *Scenarios) rest() {
 	mu, sigma := p.firstRoot()
 	further := p.further()
 	var last Look // the newest look at which roots were counted
-	side, second := false, false
+	side, second, most := false, false, 0
 	for _, l := range s.looks {
-		if l.Counted {
+		if l.Counted && (l.LongestMM > 0 || last.LongestMM == 0) { // a look that saw none of the roots that are there missed them
 			last = l
+			most = max(most, l.Roots)
 		}
 		side, second = side || l.Side, second || l.Nodes > 1
 	}
+	buds := s.buds()
 	seen := s.Clock.Effective(last.Day)
-	way := ways[last.How]
 	for m := range s.List {
 		x, at := &s.List[m], &points[m]
 		fifth := countedMM / x.Rate
 		if last.LongestMM > 0 {
-			n := max(1, last.Roots)
+			n := max(1, most)
 			age := math.Max(0.5, seen-x.First-fifth)
-			rate := gammaQuantile(furtherShape+float64(n-1), at.z(5)) / (furtherShape/further + way.seesRoot*age)
-			have := last.Roots + poissonQuantile(rate*(1-way.seesRoot)*age, at.u(6))
+			missed := s.missed(seen-age, seen, n)
+			rate := gammaQuantile(furtherShape+float64(n-1), at.z(5)) / (furtherShape/further + age - missed)
+			have := most + poissonQuantile(rate*missed, at.u(6))
 			for k := range x.Roots {
 				if missing := k + 1 - have; missing > 0 {
 					x.Roots[k] = math.Max(seen, x.Reaches(countedMM))
@@ -215,8 +227,29 @@ func (s *Scenarios) rest() {
 		x.Second = s.second(*x, last, second, at)
 		x.SideMM, x.sideSeen = s.side(last, side, at)
 		x.AnchorMM = anchorMM * math.Exp(lengthSigma*at.z(8))
-		s.leaf(x, mu, sigma, at)
+		s.leaf(x, mu, sigma, buds, at)
 	}
+}
+
+// missed is how much of the time between two effective times, the second that of the newest look at roots, a root that came in it is
+// not known of: the newest look missed it, and none of those before it saw it along with the n that are known.
+func (s *Scenarios) missed(from, to float64, n int) (sum float64) {
+	chance, newest := 1.0, true
+	for i := len(s.looks) - 1; i >= 0 && to > from; i-- {
+		l := s.looks[i]
+		t := s.Clock.Effective(l.Day)
+		if !l.Counted || l.LongestMM == 0 || t > to {
+			continue
+		}
+		sum += chance * (to - math.Max(from, t))
+		sees := ways[l.How].seesRoot
+		if !newest {
+			sees = math.Pow(sees, float64(n+1))
+		}
+		chance, newest = chance*(1-sees), false
+		to = math.Min(to, t)
+	}
+	return sum + chance*math.Max(0, to-from)
 }
 
 // second is when the other of two set nodes has rooted.
@@ -263,50 +296,108 @@ func (s *Scenarios) side(last Look, seen bool, at *point) (mm float64, there boo
 	return sideMM * math.Exp(lengthSigma*normal.Quantile(math.Min(1-1e-12, math.Max(1e-12, u)))), false
 }
 
-// leaf gives the time of a leaf, within what buds say; they weigh the scenario.
-func (s *Scenarios) leaf(x *Scenario, mu, sigma float64, at *point) {
-	spread := s.params.Pot.sigma()
-	mean := math.Log(leafLater*s.params.Pot.Mid) + s.params.Grower + leafWithRoot*spread*(math.Log(x.First)-mu)/sigma
-	spread *= math.Sqrt(1 - leafWithRoot*leafWithRoot)
-	low, high := 0.0, math.Inf(1)
+// within is between which effective times a leaf opens, by one look at the bud.
+type within struct{ from, to float64 }
+
+// budWrong is how often a bud is noted wrong.
+const budWrong = 0.03
+
+// budSays are the times between which a leaf opens, by each look at the bud and by all of them; where they contradict each other,
+// of is each cut between two times, and like how well what lies after it goes with all looks.
+type budSays struct {
+	all      within
+	clash    bool
+	of, like []float64
+}
+
+func (s *Scenarios) buds() budSays {
+	b := budSays{all: within{0, math.Inf(1)}}
+	each := []within{}
 	for _, l := range s.looks {
 		t := s.Clock.Effective(l.Day)
-		from, to := 0.0, math.Inf(1)
+		w := within{0, math.Inf(1)}
 		switch l.Bud {
 		case BudNotSeen:
 			continue
 		case Asleep:
-			from = t / swellsAt
+			w.from = t / swellsAt
 		case Swelling:
-			from, to = t/shootsAt, t/swellsAt
+			w = within{t / shootsAt, t / swellsAt}
 		case Shooting:
-			from, to = t, t/shootsAt
+			w = within{t, t / shootsAt}
 		case LeafOpen:
-			to = t
+			w.to = t
 		}
-		// What was seen before is believed as far as it does not speak against what is seen now.
-		if a, b := math.Max(low, from), math.Min(high, to); a < b {
-			low, high = a, b
-		} else {
-			low, high = from, to
-		}
+		each = append(each, w)
+		b.all.from, b.all.to = math.Max(b.all.from, w.from), math.Min(b.all.to, w.to)
+		b.of = append(b.of, w.from, w.to)
 	}
+	if b.clash = b.all.from >= b.all.to; !b.clash {
+		return b
+	}
+	b.of = append(b.of, 0)
+	slices.Sort(b.of)
+	b.of = slices.Compact(b.of)
+	for _, from := range b.of {
+		like := 1.0
+		for _, w := range each {
+			if from >= w.from && from < w.to {
+				like *= 1 - budWrong
+			} else {
+				like *= budWrong / 3
+			}
+		}
+		b.like = append(b.like, like)
+	}
+	return b
+}
+
+// leaf gives the time of a leaf, within what buds say; they weigh the scenario.
+func (s *Scenarios) leaf(x *Scenario, mu, sigma float64, buds budSays, at *point) {
+	spread := s.params.Pot.sigma()
+	mean := math.Log(leafLater*s.params.Pot.Mid) + s.params.Grower + leafWithRoot*spread*(math.Log(x.First)-mu)/sigma
+	spread *= math.Sqrt(1 - leafWithRoot*leafWithRoot)
 	cdf := func(t float64) float64 {
-		if t <= 0 {
+		switch {
+		case t <= 0:
 			return 0
+		case math.IsInf(t, 1):
+			return 1
 		}
 		return normal.CDF((math.Log(t) - mean) / spread)
 	}
-	a, b := cdf(low), 1.0
-	if !math.IsInf(high, 1) {
-		b = cdf(high)
-	}
 	_, u := math.Modf(at.u(9) + at.u(5)/2)
-	x.Weight *= math.Max(1e-9, b-a)
+	a, b := cdf(buds.all.from), cdf(buds.all.to)
+	weight := b - a
+	if buds.clash {
+		a, b, u, weight = buds.piece(cdf, u)
+	}
+	x.Weight *= math.Max(1e-9, weight)
 	x.Leaf = math.Exp(mean + spread*normal.Quantile(math.Min(1-1e-12, math.Max(1e-12, a+(b-a)*u))))
-	if !math.IsInf(high, 1) && high <= s.Clock.Effective(s.Today) && s.open() {
+	if !buds.clash && buds.all.to <= s.Clock.Effective(s.Today) && s.open() {
 		x.Leaf = 0
 	}
+}
+
+// piece picks one of the pieces between the cuts by u, and tells what is left of u within it and how likely all pieces are.
+func (b budSays) piece(cdf func(float64) float64, u float64) (from, to, within, all float64) {
+	cuts := make([]float64, len(b.of)+1)
+	for i, t := range b.of {
+		cuts[i] = cdf(t)
+	}
+	cuts[len(b.of)] = 1
+	for i, like := range b.like {
+		all += like * (cuts[i+1] - cuts[i])
+	}
+	left := u * all
+	for i, like := range b.like {
+		mass := like * (cuts[i+1] - cuts[i])
+		if left <= mass && mass > 0 {
+			return cuts[i], cuts[i+1], left / mass, all
+		}
+		left -= mass
+	}
+	return 0, 1, u, all
 }
 
 // open tells whether a leaf was seen open.
