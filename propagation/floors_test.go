@@ -35,7 +35,7 @@ var floors = map[string][]string{
 
 // writes are the queries that write, by the room that may call them: facts are written in the door, nowhere else.
 var writes = map[string][]string{
-	"conclude": {"KeepConclusions", "IssueForecasts", "KeepMeasured"},
+	"conclude": {"KeepConclusions", "IssueForecasts", "KeepLearned", "KeepMeasured"},
 	"outside":  {"AddOutsideKey", "EndOutsideKey", "AddReadings", "LockSensor", "TakeOldReadings", "PutHours"},
 	"sight":    {"AskSighting", "StepSighting", "EndSighting", "StopSighting", "OldSightings"},
 	"photo":    {"AddPhoto", "KeepPhotoView", "NamePhoto", "TurnPhoto", "DropPhotoViews"},

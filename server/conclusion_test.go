@@ -174,13 +174,12 @@ func TestForecastsAreKeptAsTheyWereIssued(t *testing.T) {
 		return out
 	}
 	first := issued()
-	require.Len(t, first, 1)
+	require.NotEmpty(t, first)
 	g.shelf()
 	require.Equal(t, first, issued(), "looking again issues nothing new")
 	g.ok("POST", "/api/looks", looking(pieces[0], 0, rooted(20)), nil)
 	g.shelf()
 	both := issued()
-	require.Len(t, both, 2)
-	require.Equal(t, first[0], both[0], "the earlier one stays")
-	require.NotEqual(t, both[0], both[1])
+	require.Len(t, both, len(first)+1)
+	require.Equal(t, first, both[:len(first)], "the earlier ones stay")
 }

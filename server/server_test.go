@@ -38,7 +38,7 @@ func TestFromStemToPot(t *testing.T) {
 	g.ok("POST", "/api/settings", setting(c, jar), nil)
 	var page show.CuttingPage
 	g.ok("POST", "/api/looks", looking(c, 10, rooted(8, 6)), &page)
-	require.Equal(t, plant.Wait, page.Cutting.Judgement.Verdict)
+	require.Equal(t, plant.LookAt, page.Cutting.Judgement.Verdict, "ten days after a root of 8 mm a look pays")
 	full := rooted(56, 40, 30)
 	full.Roots = append(full.Roots, plant.Root{Node: 1, Order: 2, LengthMM: 5, LowMM: 5, HighMM: 5, How: "typed"})
 	g.ok("POST", "/api/looks", looking(c, 1, full), &page)

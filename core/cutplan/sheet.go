@@ -51,7 +51,7 @@ func (s Sheet) Numbers() []plant.Number {
 }
 
 // BaselineKey is the key of the chance that one set node of the group wakes in the medium.
-func BaselineKey(group string, m plant.Medium) string { return "wake." + group + "." + string(m) }
+func BaselineKey(group string, m plant.Medium) string { return plant.WakeKey(group, m) }
 
 // Baselines are the chances that one set node with a leaf roots and shoots, by growth group
 // and medium, in the bright half of the year.

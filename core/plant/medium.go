@@ -130,6 +130,9 @@ func (m Medium) Known() bool { return m.Row().LookEvery.Key != "" }
 // MediumHazards are the hazards of handling a medium.
 func MediumHazards(m Medium) []HazardKey { return m.Row().Hazards }
 
+// WakeKey is the key of the number of how many nodes of a group wake in a medium.
+func WakeKey(group string, m Medium) string { return "wake." + group + "." + string(m) }
+
 // WakeIn is the chance, 0 to 1, that one set node with a leaf roots and shoots in a medium in the bright half of
 // the year: the group's own, else that of the medium it is like. 0 where neither is known.
 func (g Group) WakeIn(m Medium) float64 {

@@ -1,6 +1,9 @@
 package plant
 
-import "time"
+import (
+	"slices"
+	"time"
+)
 
 // Medium is what a piece roots in.
 type Medium string
@@ -89,15 +92,20 @@ type School struct {
 	Why   string    `json:"why"`
 	Cost  string    `json:"cost"`
 	Basis Basis     `json:"basis"`
+	// In are the media it is for; empty for all.
+	In []Medium `json:"in,omitempty"`
 }
+
+// Fits tells whether the school is for a medium.
+func (s School) Fits(m Medium) bool { return len(s.In) == 0 || slices.Contains(s.In, m) }
 
 // Schools lists the schools a grower can choose from.
 func Schools() []School {
 	return []School{
-		{EarlyRoots, "early roots", "at least 2 roots and the longest 10-20 mm", "short water roots adapt soonest", "little reserve: keep damp and covered", Practice},
-		{FirstLeaf, "first leaf", "roots hold a tug, a bud is awake and its first leaf is open", "a node may root and never shoot", "longer in moss; roots tangle", Practice},
-		{FullRoots, "full roots", "several roots, longest 50 mm or more, side roots showing, two nodes rooted where two were set", "best odds for the irreplaceable", "longer water roots to convert", Practice},
-		{StraightToMix, "straight to mix", "never: it is uncovered when a shoot shows and a tug holds, or a root shows at the drain hole", "no transplant at all", "blind until then", Practice},
+		{EarlyRoots, "early roots", "at least 2 roots and the longest 10-20 mm", "short water roots adapt soonest", "little reserve: keep damp and covered", Practice, nil},
+		{FirstLeaf, "first leaf", "roots hold a tug, a bud is awake and its first leaf is open", "a node may root and never shoot", "longer in moss; roots tangle", Practice, nil},
+		{FullRoots, "full roots", "several roots, longest 50 mm or more, side roots showing, two nodes rooted where two were set", "best odds for the irreplaceable", "longer water roots to convert", Practice, nil},
+		{StraightToMix, "straight to mix", "never: it is uncovered when a shoot shows and a tug holds, or a root shows at the drain hole", "no transplant at all", "blind until then", Practice, []Medium{Mix}},
 	}
 }
 

@@ -113,6 +113,8 @@ type Decision struct {
 	Progress float64 `json:"progress"`
 	// Likely is the chance that it is ready, 0 to 1; nil where the model does not speak of it.
 	Likely *float64 `json:"likely,omitempty"`
+	// Comes is when it is expected to be ready; nil where the model does not speak of it.
+	Comes *Comes `json:"comes,omitempty"`
 	// DayLoss is what is lost by leaving it a day: in the chance of one plant, 0 to 1.
 	DayLoss  float64          `json:"day_loss"`
 	AgeDays  int              `json:"age_days"`
@@ -168,7 +170,7 @@ func (o *Outlook) Decide(school plant.SchoolKey) (Decision, error) {
 		d.AgeDays = 0
 		d.is(plant.LookAt, NotSet)
 	default:
-		d.m = o.on(school)
+		d.m = o.with(s, school)
 		d.standing()
 	}
 	d.Asks, d.ToPot, d.Act = Asks(d.Verdict), ToPot(d.Verdict), acts[d.Verdict]
@@ -198,7 +200,7 @@ func (d *Decision) standing() {
 	d.forecast()
 	d.Progress = progress(s)
 	if m != nil {
-		d.Likely = &m.ready
+		d.Likely, d.Comes = &m.ready, m.comes()
 	}
 	d.Warnings = s.warnings()
 	d.Against = s.contradictions()
@@ -279,7 +281,7 @@ func (d *Decision) lookOrWait(unmet, unknown []Finding) {
 		d.Open = open
 		return
 	}
-	if q := s.question(unknown); len(unmet) == 0 && len(unknown) < len(d.Findings) && q != "" {
+	if q := s.question(unknown); len(unmet) == 0 && len(unknown) < len(d.Findings) && q != "" && !opens[q] {
 		d.ask(OneOpen, q)
 		return
 	}

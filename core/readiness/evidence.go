@@ -42,6 +42,8 @@ type Evidence struct {
 	NodeMM []float64 `json:"node_mm,omitempty"`
 	// LeafKept says whether a leaf feeds it; nil when nobody said.
 	LeafKept *bool `json:"leaf_kept,omitempty"`
+	// AerialRoot says that it came with an aerial root that is in the medium.
+	AerialRoot bool `json:"aerial_root,omitempty"`
 	// Cover is what stands over it: none, vented, ajar, on; empty for what is usual.
 	Cover string `json:"cover,omitempty" enum:"none,vented,ajar,on"`
 	// TemperatureC is how warm it stands, degrees C; 0 when nobody measured.
@@ -49,11 +51,13 @@ type Evidence struct {
 	// Southern decides which half of the year is dark: true south of the equator.
 	Southern bool `json:"southern"`
 	// Numbers are those of the household.
-	Numbers  number.Table `json:"-"`
-	Looks    []LookOn     `json:"looks"`
-	CutBacks []CutBack    `json:"cut_backs,omitempty"`
-	Potted   *Potting     `json:"potted,omitempty"`
-	Outcome  *Outcome     `json:"outcome,omitempty"`
+	Numbers number.Table `json:"-"`
+	// Learned is what the grower's records of its group and medium say; nil where there are none.
+	Learned  *Learned  `json:"-"`
+	Looks    []LookOn  `json:"looks"`
+	CutBacks []CutBack `json:"cut_backs,omitempty"`
+	Potted   *Potting  `json:"potted,omitempty"`
+	Outcome  *Outcome  `json:"outcome,omitempty"`
 	// Previous is the verdict before: one that holds is not taken back for a little.
 	Previous plant.Verdict `json:"previous,omitempty" enum:"wait,look,ready,overdue,rescue,growing_on,done,lost"`
 	// Moves are when it was put into another medium, Care what was done for it.

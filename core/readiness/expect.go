@@ -2,6 +2,7 @@ package readiness
 
 import (
 	"math"
+	"slices"
 	"sort"
 	"time"
 
@@ -13,6 +14,7 @@ import (
 // Outlook is what is known of one cutting, weighed once for every school.
 type Outlook struct {
 	e Evidence
+	p scenario.Params
 	// s are its scenarios; nil for what the model does not speak of.
 	s *scenario.Scenarios
 }
@@ -23,17 +25,28 @@ func Expect(e Evidence) *Outlook {
 	e = e.moved()
 	e.Looks = sorted(e.Looks)
 	o := &Outlook{e: e}
-	first, pot := e.Group.RootTimes(e.Kind)
-	if e.SetOn.IsZero() || e.Potted != nil || e.Outcome != nil || e.OwnRoots || first.Mid <= 0 || pot.Mid <= first.Mid {
+	p, clock, st, ok := e.params()
+	if !ok {
 		return o
 	}
-	st := assess(e, "")
+	o.p = p
+	o.s = scenario.Weigh(p, clock, seenBy(st), days(st.from, e.Today))
+	return o
+}
+
+// params are the numbers of a piece as the model needs them, and its clock; false for what the model does not speak of.
+func (e Evidence) params() (p scenario.Params, clock scenario.Clock, st state, ok bool) {
+	first, pot := e.Group.RootTimes(e.Kind)
+	if e.SetOn.IsZero() || e.Potted != nil || e.Outcome != nil || e.OwnRoots || first.Mid <= 0 || pot.Mid <= first.Mid {
+		return p, clock, st, false
+	}
+	st = assess(e, "")
 	t := e.Numbers
-	p := scenario.Params{
+	p = e.shifted(scenario.Params{
 		First: scenario.Span{Mid: first.Mid, Low: first.Low, High: first.High}, Pot: scenario.Span{Mid: pot.Mid, Low: pot.Low, High: pot.High},
 		Rot: t.Of(st.medium.Rots), Slower: 1, GrowerSigma: t.Of(growerUncertain), Water: st.medium.Liquid,
-	}
-	wake := e.Group.WakeIn(e.Medium)
+	})
+	_, wake := e.wake()
 	if e.LeafKept != nil && !*e.LeafKept && st.kind.Pose == plant.Upright {
 		p.Slower *= t.Of(LeaflessSlower)
 		odds := wake / (1 - wake) * t.Of(leaflessWakes)
@@ -42,16 +55,18 @@ func Expect(e Evidence) *Outlook {
 	if len(e.Group.Media) > 0 && e.Group.Media[0] != e.Medium {
 		p.Slower *= t.Of(notFirstChoice)
 	}
+	if e.AerialRoot {
+		p.Slower *= t.Of(aerialSooner)
+	}
 	for range min(2, st.nodesThatRoot()) {
 		p.Wake = append(p.Wake, wake)
 	}
 	// A piece that was cut back to nothing begins anew.
-	clock := scenario.NewClock(st.from.YearDay()-1, e.TemperatureC, e.Southern)
+	clock = scenario.NewClock(st.from.YearDay()-1, e.TemperatureC, e.Southern)
 	if !e.MediumOn.IsZero() {
 		p.WaterFrom = clock.Effective(days(st.from, e.MediumOn))
 	}
-	o.s = scenario.Weigh(p, clock, seenBy(st), days(st.from, e.Today))
-	return o
+	return p, clock, st, true
 }
 
 // moved takes the medium it stands in, and since when, from its moves.
@@ -86,16 +101,20 @@ type onSchool struct {
 	// ready and never are chances, 0 to 1. likely and overgrown are what they come to, given the verdict before.
 	ready, never      float64
 	likely, overgrown bool
-	priced            []scenario.Priced
+	// asked is the look that is worth most.
+	asked scenario.Priced
 }
 
 // on is what is expected under a school; nil where the model does not speak of it.
-func (o *Outlook) on(school plant.SchoolKey) *onSchool {
+func (o *Outlook) on(school plant.SchoolKey) *onSchool { return o.with(assess(o.e, school), school) }
+
+// with is the same of a piece that was assessed.
+func (o *Outlook) with(st state, school plant.SchoolKey) *onSchool {
 	row, known := transplant[school]
 	if o.s == nil || !known {
 		return nil
 	}
-	m := &onSchool{Outlook: o, st: assess(o.e, school), row: row}
+	m := &onSchool{Outlook: o, st: st, row: row}
 	m.wants = wantsOf(m.st, school)
 	m.forecast = o.s.Ready(m.wants)
 	m.ready, m.never = m.forecast.Now, m.forecast.Never
@@ -145,27 +164,24 @@ func (m *onSchool) bars(q scenario.Question, on time.Time) NotNow {
 	return nothingBars
 }
 
-// questions are all questions with their prices today.
-func (m *onSchool) questions() []scenario.Priced {
-	if m.priced == nil {
-		m.priced, _ = m.s.Ask(m.row, m.st.medium.Hidden)
-	}
-	return m.priced
-}
-
 // best is the look that is worth most beyond its trouble, empty where none is worth any; when a look is due, the best there is.
 func (m *onSchool) best(due bool) scenario.Question {
 	from := m.st.of(AskFrom)
 	if m.e.Previous == plant.LookAt {
 		from = m.st.of(AskStays)
 	}
-	best, worth := scenario.Question(""), math.Inf(-1)
-	for _, p := range m.questions() {
-		if p.Net > worth && (due || p.Net >= from) && m.bars(p.Question, m.e.Today) == nothingBars {
-			best, worth = p.Question, p.Net
+	m.asked = scenario.Priced{Net: math.Inf(-1)}
+	open := func(q scenario.Question) bool { return m.bars(q, m.e.Today) == nothingBars }
+	if !slices.ContainsFunc(scenario.Questions(), open) {
+		return ""
+	}
+	priced, _ := m.s.AskOf(m.row, m.st.medium.Hidden, open)
+	for _, p := range priced {
+		if p.Net > m.asked.Net && (due || p.Net >= from) {
+			m.asked = p
 		}
 	}
-	return best
+	return m.asked.Question
 }
 
 // on a day from today, as it is expected now.
@@ -177,6 +193,9 @@ func (o *Outlook) ahead(day float64) *scenario.Scenarios {
 
 // farthest is how many days ahead is looked for a day on which opening pays.
 const farthest = 60
+
+// again is after how many days it is said anew that opening does not pay.
+const again = 28
 
 // leap is how many days are passed over at first: between two of them it begins to pay once.
 const leap = 7
@@ -205,7 +224,12 @@ func (m *onSchool) leaveUntil() *time.Time {
 		t := m.e.Today.AddDate(0, 0, first)
 		return &t
 	}
-	t := m.e.Today.AddDate(0, 0, from+farthest)
+	// It does not pay in sight: said anew every four weeks, so that the day does not move on with each day.
+	since := m.st.rootsFrom()
+	if m.st.last.After(since) {
+		since = m.st.last
+	}
+	t := since.AddDate(0, 0, again*(max(0, plant.Days(since, m.e.Today))/again+1))
 	return &t
 }
 
@@ -255,15 +279,32 @@ func (d *Decision) dayLoss() float64 {
 	case d.Verdict == plant.LookAt:
 		loss := s.of(AskFrom)
 		if d.m != nil && d.By != "" {
-			for _, p := range d.m.questions() {
-				if p.Question == d.By {
-					loss = math.Max(loss, p.Net)
-				}
-			}
+			loss = math.Max(loss, d.m.asked.Net)
 		}
 		return loss / s.of(SeenFresh)
 	}
 	return 0
+}
+
+// Comes are the days on which it is ready, given it comes: by then in 1, 5 and 9 of 10 cases, nil for beyond 400 days. Never is the
+// chance that it never is, 0 to 1.
+type Comes struct {
+	First  *time.Time `json:"first,omitempty"`
+	Middle *time.Time `json:"middle,omitempty"`
+	Last   *time.Time `json:"last,omitempty"`
+	Never  float64    `json:"never"`
+}
+
+// comes is when it is ready, as dates.
+func (m *onSchool) comes() *Comes {
+	c := &Comes{Never: math.Min(1, m.never+(1-m.never)*m.forecast.Lacks)}
+	for i, to := range []**time.Time{&c.First, &c.Middle, &c.Last} {
+		if d := m.forecast.Days[i]; !math.IsInf(d, 1) {
+			on := m.st.from.Add(time.Duration(d * float64(24*time.Hour)))
+			*to = &on
+		}
+	}
+	return c
 }
 
 // Foresee says what is to be expected of a piece. False for what the model does not speak of.
@@ -288,7 +329,8 @@ func (o *Outlook) Foresee(school plant.SchoolKey) (Chance, bool) {
 	if !schools[school].stays {
 		c.Best = m.bestDay()
 	}
-	for _, p := range m.questions() {
+	priced, _ := m.s.Ask(m.row, m.st.medium.Hidden)
+	for _, p := range priced {
 		q := PricedQuestion{Question: string(p.Question), Net: p.Net, Seconds: p.Seconds, Disturbs: p.Disturbs, NotNow: string(m.bars(p.Question, o.e.Today)), Answers: []PricedAnswer{}}
 		for _, a := range p.Outcomes {
 			q.Answers = append(q.Answers, PricedAnswer{answerWords(p.Question, a), a.Chance, a.Then, a.After})

@@ -42,6 +42,7 @@ var (
 var (
 	notFirstChoice  = define("chance.second_medium", "Roots come later in a medium that is not the group's first choice by", 1.15, "times", plant.Assumed("the model's; your records will replace it"))
 	leaflessWakes   = define("chance.leafless_wakes", "Odds to root without a leaf, against with one", 0.25, "times", plant.Assumed("as the planner's: growers call leafless nodes the worst bet"))
+	aerialSooner    = define("chance.aerial", "Roots come sooner from a node with an aerial root, by", 0.7, "times", plant.Assumed("the model's; growers say it roots at once"))
 	growerUncertain = define("chance.grower", "How much growers differ in their times", 0.25, "of the logarithm", plant.Assumed("the model's"))
 	ReadyFrom       = define("chance.ready", "Ready from a chance of", 0.80, "of 1", plant.Assumed("the model's"))
 	ReadyStays      = define("chance.ready_stays", "Once ready, it stays so down to a chance of", 0.65, "of 1", plant.Assumed("so that a verdict does not flicker"))
@@ -80,7 +81,7 @@ func looks() []plant.Number {
 func Numbers() []plant.Number {
 	return slices.Concat([]plant.Number{
 		life.RootedFrom, EarlyRootCount, EarlyLongest, EarlyUsual, EarlyMost, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
-		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, PottedLooks, SettledLooks, LeafAfter, life.GrownOnAfter, SignalDays, notFirstChoice, leaflessWakes, growerUncertain,
+		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, PottedLooks, SettledLooks, LeafAfter, life.GrownOnAfter, SignalDays, notFirstChoice, leaflessWakes, aerialSooner, growerUncertain,
 		ReadyFrom, ReadyStays, SeenEven, SeenNow, SeenFresh, OvergrownFrom, OvergrownStays, AskFrom, AskStays, AskAgain, LookFrom, NoPromise, GapCost, RescueLoss, SignLoss, OverdueLoss, clashSigmas, longAnchors,
 	}, looks())
 }

@@ -25,6 +25,8 @@ type Judgement struct {
 	Question *Question `json:"question,omitempty"`
 	// Caution says why potting it now would be against the evidence; empty when nothing speaks against it.
 	Caution string `json:"caution,omitempty"`
+	// Brief says the same in a few words, for a line of a list.
+	Brief string `json:"brief"`
 	// Contradictions say which facts speak against each other.
 	Contradictions []string `json:"contradictions"`
 }
@@ -64,6 +66,7 @@ func Say(d Decision) Judgement {
 		j.Warned = append(j.Warned, d.s.warned(w))
 	}
 	s := grounds[d.Ground](d, j.Question)
+	j.Brief = d.brief(j.Question)
 	j.Sentence, j.Changes, j.Steps = s.says, s.changes, s.steps
 	return j
 }
@@ -318,12 +321,14 @@ func (d Decision) untilLikely() string {
 	if f.Days[1] <= d.m.s.Today {
 		return fmt.Sprintf("By now it may be ready, %s.", plant.Lower(strings.TrimSuffix(chanceSaid(f.Now), ".")))
 	}
-	on := func(day float64) string {
-		return plant.Date(s.from.AddDate(0, 0, int(math.Ceil(math.Min(day, 5000)))), s.Today)
-	}
-	says := fmt.Sprintf("If all goes well it is ready about %s", on(f.Days[1]))
-	if first := math.Max(f.Days[0], d.m.s.Today); !math.IsInf(f.Days[2], 1) {
-		says += fmt.Sprintf(", eight times in ten between %s and %s", on(first), on(f.Days[2]))
+	c := d.m.comes()
+	says := "If all goes well it is ready about " + plant.Date(*c.Middle, s.Today)
+	if c.Last != nil {
+		first := "now"
+		if c.First.After(s.Today) {
+			first = plant.Date(*c.First, s.Today)
+		}
+		says += fmt.Sprintf(", eight times in ten between %s and %s", first, plant.Date(*c.Last, s.Today))
 	}
 	return says + "."
 }

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"math"
 	"slices"
-	"sort"
 )
 
 // Question is one look that could be taken.
@@ -30,7 +29,7 @@ type Asking struct {
 	// weight. right is how surely the answer is the true one, where that is not for sure; falseAnswer that a squeeze calls a
 	// sound stem rotten.
 	outcomes, bins     int
-	outcome            func(s *Scenarios, x Scenario, bins []float64) int
+	outcome            func(x seenNow, bins []float64) int
 	right, falseAnswer float64
 }
 
@@ -39,60 +38,64 @@ const perMinute = 0.002
 
 // askings are all questions.
 var askings = []Asking{
-	{Question: AskBud, OpenS: 5, ClosedS: 5, outcomes: 4, outcome: func(s *Scenarios, x Scenario, _ []float64) int { return s.budNow(x) }},
+	{Question: AskBud, OpenS: 5, ClosedS: 5, outcomes: 4, outcome: func(x seenNow, _ []float64) int { return x.bud }},
 	{Question: AskSqueeze, OpenS: 10, ClosedS: 30, Disturbs: 0.003, right: 0.9, falseAnswer: 0.02},
-	{Question: AskTug, ClosedS: 20, Disturbs: 0.002, outcomes: 2, right: tugRight, outcome: func(s *Scenarios, x Scenario, _ []float64) int {
-		if s.lengthNow(x) >= x.AnchorMM {
-			return 1
-		}
-		return 0
-	}},
-	{Question: AskCount, OpenS: 15, ClosedS: 120, Disturbs: 0.010, outcomes: 4, outcome: func(s *Scenarios, x Scenario, _ []float64) int { return s.rootsNow(x) }},
-	{Question: AskMeasure, OpenS: 40, ClosedS: 150, Disturbs: 0.012, bins: 6, outcomes: 6, outcome: func(s *Scenarios, x Scenario, bins []float64) int { return binOf(s.lengthNow(x), bins) }},
-	{Question: AskPhoto, OpenS: 60, ClosedS: 180, Disturbs: 0.012, bins: 5, outcomes: 5 * 2 * 2 * 2, outcome: func(s *Scenarios, x Scenario, bins []float64) int {
-		o := binOf(s.lengthNow(x), bins)
-		for _, yes := range []bool{s.rootsNow(x) >= 3, x.Leaf <= s.now(), x.sideSeen || s.lengthNow(x) >= x.SideMM} {
-			o *= 2
-			if yes {
-				o++
-			}
-		}
-		return o
+	{Question: AskTug, ClosedS: 20, Disturbs: 0.002, outcomes: 2, right: tugRight, outcome: func(x seenNow, _ []float64) int { return bit(x.holds) }},
+	{Question: AskCount, OpenS: 15, ClosedS: 120, Disturbs: 0.010, outcomes: 4, outcome: func(x seenNow, _ []float64) int { return x.roots }},
+	{Question: AskMeasure, OpenS: 40, ClosedS: 150, Disturbs: 0.012, bins: 6, outcomes: 6, outcome: func(x seenNow, bins []float64) int { return binOf(x.mm, bins) }},
+	{Question: AskPhoto, OpenS: 60, ClosedS: 180, Disturbs: 0.012, bins: 5, outcomes: 5 * 2 * 2 * 2, outcome: func(x seenNow, bins []float64) int {
+		return binOf(x.mm, bins)*8 + bit(x.roots >= 3)*4 + bit(x.bud == 3)*2 + bit(x.side)
 	}},
 }
 
-func (s *Scenarios) now() float64 { return s.Clock.Effective(s.Today) }
-
-func (s *Scenarios) lengthNow(x Scenario) float64 {
-	if t := s.now(); t >= x.First {
-		return x.LengthAt(math.Max(t, x.From))
+// Questions are all questions.
+func Questions() []Question {
+	out := make([]Question, len(askings))
+	for i, a := range askings {
+		out[i] = a.Question
 	}
-	return 0
+	return out
 }
 
-func (s *Scenarios) rootsNow(x Scenario) int {
-	n, t := 0, s.now()
-	for _, at := range x.Roots {
-		if at <= t {
-			n++
-		}
-	}
-	return n
-}
-
-func (s *Scenarios) budNow(x Scenario) int {
-	switch t := s.now(); {
-	case t >= x.Leaf:
-		return 3
-	case t >= shootsAt*x.Leaf:
-		return 2
-	case t >= swellsAt*x.Leaf:
+func bit(yes bool) int {
+	if yes {
 		return 1
 	}
 	return 0
 }
 
-func binOf(v float64, bins []float64) int { return sort.SearchFloat64s(bins, v) }
+// seenNow is what a look at a scenario would see today: the longest root in mm, how many roots up to 3, the bud from 0 asleep to 3
+// leaf open, whether it has side roots and holds against a tug.
+type seenNow struct {
+	mm          float64
+	roots, bud  int
+	side, holds bool
+}
+
+func (s *Scenarios) now() float64 { return s.Clock.Effective(s.Today) }
+
+// sees is what a look at a scenario would see at an effective time.
+func (x *Scenario) sees(t float64) (o seenNow) {
+	if t >= x.First {
+		o.mm = x.LengthAt(math.Max(t, x.From))
+	}
+	for _, at := range x.Roots {
+		o.roots += bit(at <= t)
+	}
+	o.bud = bit(t >= swellsAt*x.Leaf) + bit(t >= shootsAt*x.Leaf) + bit(t >= x.Leaf)
+	o.side, o.holds = x.sideSeen || o.mm >= x.SideMM, o.mm >= x.AnchorMM
+	return o
+}
+
+// binOf is in which of the bins, each up to its end, a value lies.
+func binOf(v float64, bins []float64) int {
+	for i, end := range bins {
+		if v <= end {
+			return i
+		}
+	}
+	return len(bins)
+}
 
 // waits are the days after which it may be potted, as far as questions look ahead.
 var waits = []float64{0, 3, 7, 14, 21, 30, 45, 60}
@@ -181,8 +184,11 @@ func (g *onGrid) add(x onGrid, weight float64) {
 type actions struct {
 	lines [M + 1]Scenario
 	worth [M + 1]onGrid
-	rot   float64
-	alive [8]float64
+	seen  [M + 1]seenNow
+	// byLength are the lines from the shortest longest root to the longest; nil until it is asked for.
+	byLength []int
+	rot      float64
+	alive    [8]float64
 }
 
 func (s *Scenarios) actions(k School) *actions {
@@ -193,19 +199,35 @@ func (s *Scenarios) actions(k School) *actions {
 	}
 	inf := math.Inf(1)
 	a.lines[M] = Scenario{Weight: s.Never, First: inf, From: inf, Rate: 1, Roots: [3]float64{inf, inf, inf}, Second: inf, Leaf: inf, SideMM: inf, AnchorMM: inf}
+	now := s.now()
+	for i := range a.lines {
+		a.seen[i] = a.lines[i].sees(now)
+	}
+	var t, seasons [8]float64
+	var lives [8]living
 	for j, d := range waits {
-		day := s.Today + d
-		t, season := s.Clock.Effective(day), s.season(day)
-		lives := s.lives(t)
-		for i := range a.lines {
-			x := &a.lines[i]
-			lasts := lives.never
+		t[j], seasons[j] = s.Clock.Effective(s.Today+d), s.season(s.Today+d)
+		lives[j] = s.lives(t[j])
+	}
+	for i := range a.lines {
+		x := &a.lines[i]
+		y := straight(x.Length)
+		a.worth[i].all = x.Weight
+		for j := range waits {
+			lasts := lives[j].never
 			if i < M {
-				lasts = lives.of(s, x)
+				lasts = lives[j].of(s, x)
 			}
 			a.alive[j] += x.Weight * lasts
-			a.worth[i].grows[j] = x.Weight * s.established(x, &k, t) * season
-			a.worth[i].all = x.Weight
+			mm, roots := 0.0, 0
+			if t[j] >= x.First {
+				mm = y + x.Rate*max(0, t[j]-x.From)
+				mm /= 1 + mm/longestMM
+			}
+			for roots < len(x.Roots) && x.Roots[roots] <= t[j] {
+				roots++
+			}
+			a.worth[i].grows[j] = x.Weight * k.worth(mm, roots, x.Leaf <= t[j]) * seasons[j]
 		}
 	}
 	return a
@@ -269,10 +291,10 @@ func (s *Scenarios) answers(q Asking, a *actions) (out []Outcome, gain float64) 
 		say(1, all, q.falseAnswer, q.right)
 		return out, gain
 	}
-	bins := s.quantiles(a, q.bins)
+	bins := a.quantiles(q.bins)
 	by, seen := make([]onGrid, q.outcomes), make([]bool, q.outcomes)
 	for i := range a.lines {
-		o := q.outcome(s, a.lines[i], bins)
+		o := q.outcome(a.seen[i], bins)
 		by[o].add(a.worth[i], 1)
 		seen[o] = true
 	}
@@ -305,24 +327,29 @@ func (s *Scenarios) answers(q Asking, a *actions) (out []Outcome, gain float64) 
 }
 
 // quantiles part the lengths of today into n parts of equal weight.
-func (s *Scenarios) quantiles(a *actions, n int) []float64 {
+func (a *actions) quantiles(n int) []float64 {
 	if n == 0 {
 		return nil
 	}
-	type entry struct{ mm, weight float64 }
-	all := make([]entry, len(a.lines))
-	total := 0.0
-	for i, x := range a.lines {
-		all[i] = entry{s.lengthNow(x), x.Weight}
-		total += x.Weight
+	if a.byLength == nil {
+		a.byLength = make([]int, len(a.lines))
+		for i := range a.byLength {
+			a.byLength[i] = i
+		}
+		slices.SortFunc(a.byLength, func(x, y int) int {
+			return cmp.Or(cmp.Compare(a.seen[x].mm, a.seen[y].mm), cmp.Compare(x, y))
+		})
 	}
-	slices.SortStableFunc(all, func(x, y entry) int { return cmp.Compare(x.mm, y.mm) })
-	out := []float64{}
+	total := 0.0
+	for i := range a.lines {
+		total += a.lines[i].Weight
+	}
+	out := make([]float64, 0, n-1)
 	sum := 0.0
-	for _, e := range all {
-		sum += e.weight
+	for _, i := range a.byLength {
+		sum += a.lines[i].Weight
 		for len(out) < n-1 && sum >= total*float64(len(out)+1)/float64(n) {
-			out = append(out, e.mm)
+			out = append(out, a.seen[i].mm)
 		}
 	}
 	return out

@@ -93,6 +93,9 @@ func newTrack(s *Scenarios) *track {
 // soonest is when a first root comes at the earliest, effective days.
 const soonest = 0.01
 
+// unseenYet is how likely nothing is seen before the first root came, a logarithm.
+var unseenYet = math.Log(normal.CDF(visibleMM) + 1e-6)
+
 // outlier is from which squared innovation over its variance on a length is a gross error.
 const outlier = 12.0
 
@@ -108,7 +111,11 @@ func (f *track) look(a, b float64) (ll, length, variance float64) {
 	y := (b - f.rate) / f.rateSig
 	ll = -x*x/2 + a - math.Log(first) - y*y/2
 	for _, t := range f.none {
-		d := math.Max(0, t-first)
+		d := t - first
+		if d <= 0 {
+			ll += unseenYet
+			continue
+		}
 		ll += math.Log(normal.CDF((visibleMM-r*d)/math.Sqrt(1+wander*r*r*d+0.04*r*r*d*d)) + 1e-6)
 	}
 	at := first

@@ -140,3 +140,9 @@ func (p Params) Further() float64 { return p.further() }
 func (p Params) Leaf() (mu, sigma, withRoot float64) {
 	return math.Log(leafLater * p.Pot.Mid), p.Pot.sigma(), leafWithRoot
 }
+
+// Straight is the length of a root as if it did not slow down, mm.
+func Straight(mm float64) float64 { return straight(mm) }
+
+// Wander is the variance a length gains, rate squared an effective day: assumed.
+const Wander = wander

@@ -16,7 +16,13 @@ var normal = distuv.UnitNormal
 
 // point is one scenario's numbers, each evenly spread over 0 to 1, and the same as numbers of a normal distribution: u(1) to
 // u(9) and z(1) to z(9) of the model.
-type point struct{ even, bell [dims]float64 }
+type point struct {
+	even, bell [dims]float64
+	// What follows of them alone: the length from which it holds a tug, that from which an unseen root has side roots, and quantiles
+	// of Gamma distributions: of how fast further roots come, and of the time until the next one and the one after it.
+	anchor, side, further float64
+	after                 [3]float64
+}
 
 func (p *point) u(k int) float64 { return p.even[k-1] }
 
@@ -31,6 +37,12 @@ var points = func() (out [M]point) {
 			_, f := math.Modf(float64((m*power)%M)/M + 0.5/M + math.Sqrt2*float64(j)/math.Pi)
 			out[m].even[j], out[m].bell[j] = f, normal.Quantile(f)
 			power = power * 116 % M
+		}
+		p := &out[m]
+		p.anchor, p.side = anchorMM*math.Exp(lengthSigma*p.z(8)), sideMM*math.Exp(lengthSigma*p.z(8))
+		p.further = gammaQuantile(furtherShape, p.z(5))
+		for k := range p.after {
+			p.after[k] = gammaQuantile(float64(k), p.z(9))
 		}
 	}
 	return out

@@ -123,7 +123,7 @@ func (s *Scenarios) Ready(w Wants) Forecast {
 		list = append(list, entry{d, x.Weight})
 	}
 	f.Now = f.At(s, s.Today)
-	slices.SortStableFunc(list, func(x, y entry) int { return cmp.Compare(x.day, y.day) })
+	slices.SortFunc(list, func(x, y entry) int { return cmp.Or(cmp.Compare(x.day, y.day), cmp.Compare(x.weight, y.weight)) })
 	for i, q := range []float64{0.1, 0.5, 0.9} {
 		sum := 0.0
 		f.Days[i] = math.Inf(1)
@@ -193,10 +193,19 @@ func (s *Scenarios) rotBetween(first, factor, t float64) float64 {
 // Rot is the chance that it has rotted by a day since setting, since it was last seen firm.
 func (s *Scenarios) Rot(day float64) float64 {
 	t := s.Clock.Effective(day)
-	sum := s.Never * (1 - math.Exp(-s.rotBetween(math.Inf(1), neverRot, t)))
+	rots := func(first, factor float64) float64 { return 1 - math.Exp(-s.rotBetween(first, factor, t)) }
+	// Most have rooted before the week that counts, or root later than that day: of each of these it is the same.
+	rooted, bare := rots(0, 1), rots(t, 1)
+	sum := s.Never * rots(math.Inf(1), neverRot)
 	for i := range s.List {
 		x := &s.List[i]
-		sum += (1 - s.Never) * x.Weight * (1 - math.Exp(-s.rotBetween(x.First, 1, t)))
+		p := bare
+		if x.First <= s.week {
+			p = rooted
+		} else if x.First < t {
+			p = rots(x.First, 1)
+		}
+		sum += (1 - s.Never) * x.Weight * p
 	}
 	return sum
 }

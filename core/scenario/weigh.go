@@ -114,6 +114,7 @@ type Scenarios struct {
 	// piece without roots, an effective day.
 	firm, week, rot float64
 	looks           []Look
+	times           []float64 // effective, of the looks
 	// evergreen: it is potted as well in the dark half of the year.
 	evergreen bool
 }
@@ -131,6 +132,7 @@ func Weigh(p Params, c Clock, looks []Look, today float64) *Scenarios {
 		return 0
 	})
 	for _, l := range s.looks {
+		s.times = append(s.times, c.Effective(l.Day))
 		if l.Firm {
 			s.firm, s.week = c.Effective(l.Day), c.Effective(math.Max(0, l.Day-7))
 		}
@@ -199,55 +201,75 @@ func (s *Scenarios) rest() {
 		}
 		side, second = side || l.Side, second || l.Nodes > 1
 	}
-	buds := s.buds()
+	buds, sides, n := s.buds(), sideOf(last, side), max(1, most)
+	not := s.unknown(n)
+	leafSpread := s.params.Pot.sigma()
+	usual := math.Log(leafLater*s.params.Pot.Mid) + s.params.Grower
+	with := leafWithRoot * leafSpread / sigma
+	leafSpread *= math.Sqrt(1 - leafWithRoot*leafWithRoot)
 	seen := s.Clock.Effective(last.Day)
 	for m := range s.List {
 		x, at := &s.List[m], &points[m]
 		fifth := countedMM / x.Rate
 		if last.LongestMM > 0 {
-			n := max(1, most)
 			age := math.Max(0.5, seen-x.First-fifth)
-			missed := s.missed(seen-age, seen, n)
+			missed := not.missed(seen-age, seen)
 			rate := gammaQuantile(furtherShape+float64(n-1), at.z(5)) / (furtherShape/further + age - missed)
 			have := most + poissonQuantile(rate*missed, at.u(6))
 			for k := range x.Roots {
 				if missing := k + 1 - have; missing > 0 {
 					x.Roots[k] = math.Max(seen, x.Reaches(countedMM))
 					if more := k + 1 - max(1, have); more > 0 {
-						x.Roots[k] += gammaQuantile(float64(more), at.z(9)) / rate
+						x.Roots[k] += at.after[more] / rate
 					}
 				}
 			}
 		} else {
-			rate := gammaQuantile(furtherShape, at.z(5)) * further / furtherShape
+			rate := at.further * further / furtherShape
 			for k := range x.Roots {
-				x.Roots[k] = math.Max(seen, x.First+gammaQuantile(float64(k), at.z(9))/rate+fifth)
+				x.Roots[k] = math.Max(seen, x.First+at.after[k]/rate+fifth)
 			}
 		}
 		x.Second = s.second(*x, last, second, at)
-		x.SideMM, x.sideSeen = s.side(last, side, at)
-		x.AnchorMM = anchorMM * math.Exp(lengthSigma*at.z(8))
-		s.leaf(x, mu, sigma, buds, at)
+		x.SideMM, x.sideSeen = sides.of(at)
+		x.AnchorMM = at.anchor
+		s.leaf(x, usual+with*(math.Log(x.First)-mu), leafSpread, buds, at)
 	}
 }
 
-// missed is how much of the time between two effective times, the second that of the newest look at roots, a root that came in it is
-// not known of: the newest look missed it, and none of those before it saw it along with the n that are known.
-func (s *Scenarios) missed(from, to float64, n int) (sum float64) {
-	chance, newest := 1.0, true
-	for i := len(s.looks) - 1; i >= 0 && to > from; i-- {
-		l := s.looks[i]
-		t := s.Clock.Effective(l.Day)
-		if !l.Counted || l.LongestMM == 0 || t > to {
+// unknown is, for each look from the newest back, how likely a root that was there at it is still not known of: the newest look
+// missed it, and none of those before it saw it along with the n that are known. Looks that saw no root do not count.
+type unknown struct {
+	times, chance []float64
+}
+
+func (s *Scenarios) unknown(n int) (u unknown) {
+	chance := 1.0
+	for i := len(s.looks) - 1; i >= 0; i-- {
+		l := &s.looks[i]
+		if !l.Counted || l.LongestMM == 0 {
 			continue
 		}
-		sum += chance * (to - math.Max(from, t))
 		sees := ways[l.How].seesRoot
-		if !newest {
+		if len(u.times) > 0 {
 			sees = math.Pow(sees, float64(n+1))
 		}
-		chance, newest = chance*(1-sees), false
-		to = math.Min(to, t)
+		chance *= 1 - sees
+		u.times, u.chance = append(u.times, s.times[i]), append(u.chance, chance)
+	}
+	return u
+}
+
+// missed is how much of the time between two effective times, the second that of the newest look at roots, a root that came in it is
+// not known of.
+func (u unknown) missed(from, to float64) (sum float64) {
+	chance := 1.0
+	for i, t := range u.times {
+		if t <= from {
+			break
+		}
+		sum += chance * (to - t)
+		chance, to = u.chance[i], t
 	}
 	return sum + chance*math.Max(0, to-from)
 }
@@ -277,22 +299,36 @@ func (s *Scenarios) second(x Scenario, last Look, rooted bool, at *point) float6
 	return x.First*math.Exp(secondLater*z) + fifth
 }
 
+// sideSays is what looks say of side roots: seen, or that the longest root has none at a length, with how likely it has some all the
+// same and they were missed.
+type sideSays struct {
+	seen, looked     bool
+	has, missed, all float64
+}
+
+func sideOf(last Look, seen bool) sideSays {
+	o := sideSays{seen: seen, looked: last.LongestMM > 0}
+	if o.looked {
+		o.has = normal.CDF(math.Log(last.LongestMM/sideMM) / lengthSigma)
+		o.missed = o.has * (1 - ways[last.How].seesSide)
+		o.all = 1 - o.has + o.missed
+	}
+	return o
+}
+
 // side is the length from which the longest root has side roots.
-func (s *Scenarios) side(last Look, seen bool, at *point) (mm float64, there bool) {
-	if seen {
+func (o sideSays) of(at *point) (mm float64, there bool) {
+	if o.seen {
 		return 0, true
 	}
-	u := at.u(8)
-	if last.LongestMM > 0 {
-		has := normal.CDF(math.Log(last.LongestMM/sideMM) / lengthSigma)
-		missed := has * (1 - ways[last.How].seesSide)
-		all := 1 - has + missed
-		if u < missed/all {
-			return 0, true
-		}
-		u = (u*all - missed) / (1 - has)
-		u = has + (1-has)*u
+	if !o.looked {
+		return at.side, false
 	}
+	u := at.u(8)
+	if u < o.missed/o.all {
+		return 0, true
+	}
+	u = o.has + (u*o.all - o.missed)
 	return sideMM * math.Exp(lengthSigma*normal.Quantile(math.Min(1-1e-12, math.Max(1e-12, u)))), false
 }
 
@@ -303,9 +339,9 @@ type within struct{ from, to float64 }
 const budWrong = 0.03
 
 // budSays are the times between which a leaf opens, by each look at the bud and by all of them; where they contradict each other,
-// of is each cut between two times, and like how well what lies after it goes with all looks.
+// of is the logarithm of each cut between two times, and like how well what lies after it goes with all looks.
 type budSays struct {
-	all      within
+	all, log within
 	clash    bool
 	of, like []float64
 }
@@ -332,6 +368,7 @@ func (s *Scenarios) buds() budSays {
 		b.all.from, b.all.to = math.Max(b.all.from, w.from), math.Min(b.all.to, w.to)
 		b.of = append(b.of, w.from, w.to)
 	}
+	b.log = within{math.Log(b.all.from), math.Log(b.all.to)}
 	if b.clash = b.all.from >= b.all.to; !b.clash {
 		return b
 	}
@@ -349,25 +386,26 @@ func (s *Scenarios) buds() budSays {
 		}
 		b.like = append(b.like, like)
 	}
+	for i, t := range b.of {
+		b.of[i] = math.Log(t)
+	}
 	return b
 }
 
 // leaf gives the time of a leaf, within what buds say; they weigh the scenario.
-func (s *Scenarios) leaf(x *Scenario, mu, sigma float64, buds budSays, at *point) {
-	spread := s.params.Pot.sigma()
-	mean := math.Log(leafLater*s.params.Pot.Mid) + s.params.Grower + leafWithRoot*spread*(math.Log(x.First)-mu)/sigma
-	spread *= math.Sqrt(1 - leafWithRoot*leafWithRoot)
-	cdf := func(t float64) float64 {
+// mean and spread are of its logarithm.
+func (s *Scenarios) leaf(x *Scenario, mean, spread float64, buds budSays, at *point) {
+	cdf := func(log float64) float64 {
 		switch {
-		case t <= 0:
+		case math.IsInf(log, -1):
 			return 0
-		case math.IsInf(t, 1):
+		case math.IsInf(log, 1):
 			return 1
 		}
-		return normal.CDF((math.Log(t) - mean) / spread)
+		return normal.CDF((log - mean) / spread)
 	}
 	_, u := math.Modf(at.u(9) + at.u(5)/2)
-	a, b := cdf(buds.all.from), cdf(buds.all.to)
+	a, b := cdf(buds.log.from), cdf(buds.log.to)
 	weight := b - a
 	if buds.clash {
 		a, b, u, weight = buds.piece(cdf, u)

@@ -25,13 +25,13 @@ import (
 
 // What is kept of a conclusion has its shape from these files: when it changes, so does the version.
 //
-//go:embed lives.go shelf_cutting.go conclude.go tend.go
+//go:embed lives.go shelf_cutting.go conclude.go tend.go learned.go
 var shape embed.FS
 
 // code is the version of the program's part of what a conclusion rests on.
 var code = func() string {
 	sum := fnv.New64a()
-	for _, name := range []string{"lives.go", "shelf_cutting.go", "conclude.go", "tend.go"} {
+	for _, name := range []string{"lives.go", "shelf_cutting.go", "conclude.go", "tend.go", "learned.go"} {
 		text, err := shape.ReadFile(name)
 		if err != nil {
 			panic(err) // it is compiled in
@@ -58,6 +58,8 @@ type Only struct {
 type concluded struct {
 	ID, cutID, motherID uuid.UUID
 	Urgency             int
+	// DayLoss is what is lost by leaving it a day, in the chance of one plant.
+	DayLoss float64
 	// verdict is the one under its own school.
 	Verdict           plant.Verdict
 	vesselID, placeID *uuid.UUID
@@ -105,15 +107,18 @@ func Concluded(ctx context.Context, g *propagation.Garden, which Only) ([]conclu
 	if err != nil {
 		return nil, err
 	}
-	out, at, anew := make([]concluded, len(rows)), map[uuid.UUID]int{}, []uuid.UUID{}
+	out, at, anew, before := make([]concluded, len(rows)), map[uuid.UUID]int{}, []uuid.UUID{}, map[uuid.UUID]plant.Verdict{}
 	for i, r := range rows {
 		at[r.ID] = i
-		out[i] = concluded{ID: r.ID, cutID: r.CutID, motherID: r.MotherID, Urgency: int(r.Urgency), Verdict: plant.Verdict(r.Verdict), vesselID: r.VesselID, placeID: r.PlaceID, tend: r.Tend, shelf: r.Shelf}
+		out[i] = concluded{ID: r.ID, cutID: r.CutID, motherID: r.MotherID, Urgency: int(r.Urgency), DayLoss: float64(r.DayLoss), Verdict: plant.Verdict(r.Verdict), vesselID: r.VesselID, placeID: r.PlaceID, tend: r.Tend, shelf: r.Shelf}
 		if !r.Holds {
 			anew = append(anew, r.ID)
 		}
+		if r.Ruled {
+			before[r.ID] = plant.Verdict(r.Verdict)
+		}
 	}
-	judged, err := conclude(ctx, g, rules, anew)
+	judged, err := conclude(ctx, g, rules, anew, before)
 	for _, c := range judged {
 		out[at[c.ID]] = c
 	}
@@ -136,8 +141,8 @@ func conclusions(ctx context.Context, g *propagation.Garden, rules string, which
 // judgedAtOnce is how many cuttings are loaded and judged at a time.
 const judgedAtOnce = 500
 
-// conclude judges cuttings anew and keeps what follows.
-func conclude(ctx context.Context, g *propagation.Garden, rules string, ids []uuid.UUID) ([]concluded, error) {
+// conclude judges cuttings anew and keeps what follows. before are the verdicts that were kept under these rules.
+func conclude(ctx context.Context, g *propagation.Garden, rules string, ids []uuid.UUID, before map[uuid.UUID]plant.Verdict) ([]concluded, error) {
 	out := []concluded{}
 	for len(ids) > 0 {
 		n := min(len(ids), judgedAtOnce)
@@ -145,9 +150,12 @@ func conclude(ctx context.Context, g *propagation.Garden, rules string, ids []uu
 		if err != nil {
 			return nil, err
 		}
+		if err := withLearned(ctx, g, lives); err != nil {
+			return nil, err
+		}
 		kept, issued := make([]kept, len(lives)), []issued{}
 		for i, l := range lives {
-			c, k, f, err := judge(g, l)
+			c, k, f, err := judge(g, l, before[l.Row.ID])
 			if err != nil {
 				return nil, err
 			}
@@ -170,6 +178,8 @@ type kept struct {
 	Shelf     string                            `json:"shelf"`
 	Tend      Tended                            `json:"tend"`
 	Urgency   int                               `json:"urgency"`
+	DayLoss   float64                           `json:"day_loss"`
+	Expected  *readiness.Kept                   `json:"expected"`
 	VesselID  *uuid.UUID                        `json:"vessel_id"`
 	PlaceID   *uuid.UUID                        `json:"place_id"`
 	GroupKey  string                            `json:"group_key"`
@@ -188,8 +198,14 @@ type issued struct {
 	Forecast   any             `json:"forecast"`
 }
 
-// judge gives the verdict under each school, what the shelf draws, and the forecasts that follow.
-func judge(g *propagation.Garden, l Lived) (concluded, kept, []issued, error) {
+// issuedAs are the chances a forecast was issued with: that it was ready then, and that it never is.
+type issuedAs struct {
+	Ready float64 `json:"p_ready"`
+	Never float64 `json:"never"`
+}
+
+// judge gives the verdict under its school, what the shelf draws, and the forecast that follows.
+func judge(g *propagation.Garden, l Lived, before plant.Verdict) (concluded, kept, []issued, error) {
 	f := l.Facts()
 	k := kept{
 		CuttingID: f.ID, Facts: l.Row.Facts, School: l.School(), Verdicts: map[plant.SchoolKey]plant.Verdict{}, VesselID: f.VesselID, PlaceID: l.Row.PottedPlaceID,
@@ -203,21 +219,19 @@ func judge(g *propagation.Garden, l Lived) (concluded, kept, []issued, error) {
 	f.Today = Today{}
 	shelf := ShelfCutting{CuttingFacts: f}
 	evidence := l.Evidence(g)
-	for _, s := range plant.Schools() {
-		d, err := readiness.Decide(evidence, s.Key)
-		if err != nil {
-			return concluded{}, kept{}, nil, err
-		}
-		k.Verdicts[s.Key] = d.Verdict
-		if s.Key == l.School() {
-			shelf.Judgement = shelfVerdict(readiness.Say(d))
-		}
-		if d.Forecast != nil && d.ReadyOn != nil && l.Stands() {
-			// Its looks are facts and its band follows from it: neither is kept again each day.
-			brief := *d.Forecast
-			brief.Looks, brief.Band = nil, nil
-			forecasts = append(forecasts, issued{f.ID, s.Key, l.Row.Facts, dateOf(*d.ReadyOn), dateOrNil(d.ReadyFirst), dateOrNil(d.ReadyLast), brief})
-		}
+	evidence.Previous = before
+	outlook := readiness.Expect(evidence)
+	d, err := outlook.Decide(l.School())
+	if err != nil {
+		return concluded{}, kept{}, nil, err
+	}
+	k.Verdicts[l.School()] = d.Verdict
+	shelf.Judgement = shelfVerdict(readiness.Say(d))
+	if keeps, ok := outlook.Keep(l.School()); ok && l.Stands() {
+		k.Expected = &keeps
+	}
+	if c := d.Comes; c != nil && c.Middle != nil && l.Stands() {
+		forecasts = append(forecasts, issued{f.ID, l.School(), l.Row.Facts, dateOf(*c.Middle), dateOrNil(c.First), dateOrNil(c.Last), issuedAs{*d.Likely, c.Never}})
 	}
 	propagation.Whole(&shelf)
 	text, err := json.Marshal(shelf)
@@ -226,10 +240,10 @@ func judge(g *propagation.Garden, l Lived) (concluded, kept, []issued, error) {
 	}
 	// Where that is today is put in when it is shown.
 	k.Shelf = strings.Replace(string(text), `,"vessel_name":"","place_name":""`, "", 1)
-	k.Urgency = readiness.Urgency(shelf.Judgement.Verdict)
+	k.Urgency, k.DayLoss = readiness.Urgency(shelf.Judgement.Verdict), d.DayLoss
 	k.Tend = tended(l)
 	tend, err := json.Marshal(k.Tend)
-	return concluded{f.ID, l.Row.CutID, f.MotherID, k.Urgency, k.Verdicts[k.School], k.VesselID, k.PlaceID, string(tend), k.Shelf}, k, forecasts, err
+	return concluded{f.ID, l.Row.CutID, f.MotherID, k.Urgency, k.DayLoss, k.Verdicts[k.School], k.VesselID, k.PlaceID, string(tend), k.Shelf}, k, forecasts, err
 }
 
 func dateOf(t time.Time) string { return t.Format(time.DateOnly) }

@@ -34,6 +34,8 @@ type Lived struct {
 	pot      *potting.Pot
 	// thicknessMM is that of the stem it was cut from.
 	thicknessMM float64
+	// learned is what the grower's records of its group and medium say.
+	learned *readiness.Learned
 }
 
 // VesselID is the vessel it was put into last, nil when it never was.
@@ -54,7 +56,9 @@ func (l Lived) School() plant.SchoolKey {
 
 // Evidence is what is known of it today.
 func (l Lived) Evidence(g *propagation.Garden) readiness.Evidence {
-	return readiness.Of(l.Life, g.Today(), g.Southern)
+	e := readiness.Of(l.Life, g.Today(), g.Southern)
+	e.Learned = l.learned
+	return e
 }
 
 // livesOf loads cuttings with all their facts. One that was taken back is not among them.
@@ -174,7 +178,7 @@ func OneLife(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Lived, e
 	if len(all) == 0 {
 		return Lived{}, propagation.MissingError{What: "This cutting"}
 	}
-	return all[0], nil
+	return all[0], withLearned(ctx, g, all)
 }
 
 // Facts are a life as the screen draws it, without names of today.

@@ -19,7 +19,7 @@ func CatchUp(ctx context.Context, g *propagation.Garden) (int, error) {
 	if err != nil || len(ids) == 0 {
 		return 0, err
 	}
-	_, err = conclude(ctx, g, rules, ids)
+	_, err = conclude(ctx, g, rules, ids, nil)
 	return len(ids), err
 }
 

@@ -104,23 +104,30 @@ type ShelfVerdict struct {
 	Verdict plant.Verdict   `json:"verdict"`
 	School  plant.SchoolKey `json:"school"`
 	// Asks for an act today; ToPot for potting it.
-	Asks       bool                `json:"asks"`
-	ToPot      bool                `json:"to_pot"`
-	Sentence   string              `json:"sentence"`
-	NextLook   *time.Time          `json:"next_look,omitempty"`
-	Question   *readiness.Question `json:"question,omitempty"`
-	Caution    string              `json:"caution,omitempty"`
-	Progress   float64             `json:"progress"`
-	AgeDays    int                 `json:"age_days"`
-	ReadyOn    *time.Time          `json:"ready_on,omitempty"`
-	ReadyFirst *time.Time          `json:"ready_first,omitempty"`
-	ReadyLast  *time.Time          `json:"ready_last,omitempty"`
+	Asks  bool `json:"asks"`
+	ToPot bool `json:"to_pot"`
+	// Act is what is to be done; LeaveUntil the day before which a closed vessel is left closed.
+	Act        readiness.Act `json:"act" enum:"pot_up,uncover,look,wait,rescue,leave_alone"`
+	LeaveUntil *time.Time    `json:"do_not_open_until,omitempty"`
+	// Likely is the chance that it is ready, 0 to 1; nil where the model does not speak of it. Comes is when it is ready.
+	Likely *float64         `json:"likely,omitempty"`
+	Comes  *readiness.Comes `json:"comes,omitempty"`
+	// DayLoss is what leaving it a day costs, in the chance of one plant.
+	DayLoss float64 `json:"day_loss"`
+	// Brief is the sentence in a few words.
+	Brief    string              `json:"brief"`
+	Sentence string              `json:"sentence"`
+	NextLook *time.Time          `json:"next_look,omitempty"`
+	Question *readiness.Question `json:"question,omitempty"`
+	Caution  string              `json:"caution,omitempty"`
+	Progress float64             `json:"progress"`
+	AgeDays  int                 `json:"age_days"`
 }
 
 func shelfVerdict(j readiness.Judgement) ShelfVerdict {
 	return ShelfVerdict{
-		j.Verdict, j.School, j.Asks, j.ToPot, j.Sentence, j.NextLook, j.Question, j.Caution,
-		j.Progress, j.AgeDays, j.ReadyOn, j.ReadyFirst, j.ReadyLast,
+		j.Verdict, j.School, j.Asks, j.ToPot, j.Act, j.LeaveUntil, j.Likely, j.Comes, j.DayLoss, j.Brief, j.Sentence, j.NextLook, j.Question, j.Caution,
+		j.Progress, j.AgeDays,
 	}
 }
 

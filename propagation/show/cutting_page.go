@@ -35,9 +35,20 @@ func OneCutting(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Cutti
 		Group: l.Group, Schools: []SchoolVerdict{}, History: []Event{}, Longest: []LongestAt{}, Care: []AftercareStep{},
 		Caution: plant.CautionsFor(l.Group.Hazards...), Sisters: []Sister{}, Wanted: readiness.ThresholdMM(l.Numbers, l.School()), Words: c.Kind.Row(),
 	}
+	before, err := conclude.Concluded(ctx, g, conclude.Only{IDs: []uuid.UUID{id}})
+	if err != nil {
+		return CuttingPage{}, err
+	}
 	evidence := l.Evidence(g)
+	for _, b := range before {
+		evidence.Previous = b.Verdict
+	}
+	outlook := readiness.Expect(evidence)
 	for _, s := range plant.Schools() {
-		d, err := readiness.Decide(evidence, s.Key)
+		if !s.Fits(evidence.Medium) && s.Key != l.School() {
+			continue
+		}
+		d, err := outlook.Decide(s.Key)
 		if err != nil {
 			return CuttingPage{}, err
 		}
@@ -46,7 +57,7 @@ func OneCutting(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Cutti
 			c.Judgement = readiness.Say(d)
 		}
 	}
-	page.Foreseen = foreseen(evidence, l.School())
+	page.Foreseen = foreseen(outlook, evidence, l.School())
 	page.Cutting = c
 	if err := addSisters(ctx, g, &page, l); err != nil {
 		return CuttingPage{}, err
@@ -76,14 +87,37 @@ type Foreseen struct {
 	First  *time.Time `json:"first,omitempty"`
 	Middle *time.Time `json:"middle,omitempty"`
 	Last   *time.Time `json:"last,omitempty"`
-	// BestOn is the best day to pot it; from GoodFrom to GoodTo it is as good.
-	BestOn   time.Time `json:"best_on"`
-	GoodFrom time.Time `json:"good_from"`
-	GoodTo   time.Time `json:"good_to"`
+	// Today is the day it is said on; Dark are the weeks of the coming two months that lie in the dark half of the year.
+	Today time.Time `json:"today"`
+	Dark  []Weeks   `json:"dark"`
+	// Rests are the numbers it rests on, the starting values beside the grower's records.
+	Rests []readiness.Rest `json:"rests"`
 }
 
-func foreseen(e readiness.Evidence, school plant.SchoolKey) *Foreseen {
-	c, ok := readiness.Foresee(e, school)
+// Weeks are days from one to another.
+type Weeks struct {
+	From time.Time `json:"from"`
+	To   time.Time `json:"to"`
+}
+
+// darkWeeks are the days of the coming ones that lie in the dark half of the year.
+func darkWeeks(today time.Time, southern bool, ahead int) []Weeks {
+	out := []Weeks{}
+	for d := range ahead + 1 {
+		on := today.AddDate(0, 0, d)
+		switch n := len(out); {
+		case !plant.InDarkHalf(on, southern):
+		case n > 0 && plant.Days(out[n-1].To, on) == 1:
+			out[n-1].To = on
+		default:
+			out = append(out, Weeks{on, on})
+		}
+	}
+	return out
+}
+
+func foreseen(o *readiness.Outlook, e readiness.Evidence, school plant.SchoolKey) *Foreseen {
+	c, ok := o.Foresee(school)
 	if !ok {
 		return nil
 	}
@@ -94,8 +128,10 @@ func foreseen(e readiness.Evidence, school plant.SchoolKey) *Foreseen {
 		t := e.SetOn.Add(time.Duration(*days * float64(24*time.Hour)))
 		return &t
 	}
-	ahead := func(days int) time.Time { return e.Today.AddDate(0, 0, days) }
-	return &Foreseen{c, c.Words(), on(c.Days.P10), on(c.Days.P50), on(c.Days.P90), ahead(c.Best.Day), ahead(c.Best.From), ahead(c.Best.To)}
+	f := &Foreseen{Chance: c, Words: c.Words(), First: on(c.Days.P10), Middle: on(c.Days.P50), Last: on(c.Days.P90)}
+	f.Rests = o.Rests()
+	f.Today, f.Dark = e.Today, darkWeeks(e.Today, e.Southern, 60)
+	return f
 }
 
 // addSisters adds the others of the same cut.

@@ -74,7 +74,13 @@ func ShelfNow(ctx context.Context, g *propagation.Garden) (Shelf, error) {
 	if err != nil {
 		return out, err
 	}
-	sort.SliceStable(all, func(i, j int) bool { return all[i].Urgency < all[j].Urgency })
+	// What loses most by waiting a day comes first; what loses alike, by its verdict.
+	sort.SliceStable(all, func(i, j int) bool {
+		if a, b := all[i].DayLoss, all[j].DayLoss; a != b {
+			return a > b
+		}
+		return all[i].Urgency < all[j].Urgency
+	})
 	out.Cuttings = make([]conclude.OnShelf, len(all))
 	for i, c := range all {
 		out.Cuttings[i] = c.Named(in)

@@ -3,7 +3,8 @@
 select c.id, c.cut_id, st.mother_id, n.stands::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = sqlc.arg(rules)::text and (x.day = sqlc.arg(day)::date or not n.stands), false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
+       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, (coalesce(x.rules, '') = sqlc.arg(rules)::text)::boolean as ruled,
+       x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting_now n
 join cutting c on c.id = n.cutting_id
 join cut on cut.id = c.cut_id
@@ -18,13 +19,22 @@ order by cut.cut_on, c.code;
 select c.id, c.cut_id, st.mother_id, (not c.gone)::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = sqlc.arg(rules)::text and x.day = sqlc.arg(day)::date, false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
+       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, (coalesce(x.rules, '') = sqlc.arg(rules)::text)::boolean as ruled,
+       x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting c
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
 left join conclusion x on x.cutting_id = c.id
 where not c.gone and c.withdrawn_at is null
 order by cut.cut_on, c.code;
+
+-- name: Expected :many
+-- When what stands is expected to be ready, as far as that was concluded.
+select c.id, c.code, x.school, x.vessel_id, x.group_key, x.medium, coalesce(x.verdicts->>x.school, '')::text as verdict, coalesce(x.expected::text, 'null')::text as expected, x.shelf->'judgement' as judgement
+from conclusion x
+join cutting c on c.id = x.cutting_id and not c.gone and c.withdrawn_at is null and c.facts = x.facts
+where x.rules = sqlc.arg(rules)::text
+order by c.code;
 
 -- name: DecidedUnconcluded :many
 -- Cuttings that no longer stand and of which nothing that holds was concluded.
@@ -50,12 +60,12 @@ where x.tried is not null and x.rules = sqlc.arg(rules)::text
 group by x.group_key, x.medium;
 
 -- name: KeepConclusions :exec
-insert into conclusion (cutting_id, facts, rules, day, school, verdicts, shelf, tend, urgency, vessel_id, place_id, group_key, medium, won, tried)
-select r.cutting_id, r.facts, sqlc.arg(rules)::text, sqlc.arg(day)::date, r.school, r.verdicts, r.shelf, r.tend, r.urgency, r.vessel_id, r.place_id, r.group_key, r.medium, r.won, r.tried
-from jsonb_to_recordset(sqlc.arg(kept)::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf text, tend jsonb, urgency integer, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
+insert into conclusion (cutting_id, facts, rules, day, school, verdicts, shelf, tend, urgency, day_loss, expected, vessel_id, place_id, group_key, medium, won, tried)
+select r.cutting_id, r.facts, sqlc.arg(rules)::text, sqlc.arg(day)::date, r.school, r.verdicts, r.shelf, r.tend, r.urgency, r.day_loss, r.expected, r.vessel_id, r.place_id, r.group_key, r.medium, r.won, r.tried
+from jsonb_to_recordset(sqlc.arg(kept)::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf text, tend jsonb, urgency integer, day_loss real, expected jsonb, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
 order by r.cutting_id
 on conflict on constraint conclusion_pkey do update set facts = excluded.facts, rules = excluded.rules, day = excluded.day, school = excluded.school, verdicts = excluded.verdicts,
-    shelf = excluded.shelf, tend = excluded.tend, urgency = excluded.urgency, vessel_id = excluded.vessel_id, place_id = excluded.place_id,
+    shelf = excluded.shelf, tend = excluded.tend, urgency = excluded.urgency, day_loss = excluded.day_loss, expected = excluded.expected, vessel_id = excluded.vessel_id, place_id = excluded.place_id,
     group_key = excluded.group_key, medium = excluded.medium, won = excluded.won, tried = excluded.tried
 where excluded.facts >= conclusion.facts;
 
@@ -63,8 +73,23 @@ where excluded.facts >= conclusion.facts;
 insert into forecast (cutting_id, issued_on, school, facts, rules, ready_on, ready_first, ready_last, forecast)
 select r.cutting_id, sqlc.arg(issued_on)::date, r.school, r.facts, sqlc.arg(rules)::text, r.ready_on, r.ready_first, r.ready_last, r.forecast
 from jsonb_to_recordset(sqlc.arg(issued)::jsonb) as r(cutting_id uuid, school text, facts integer, ready_on date, ready_first date, ready_last date, forecast jsonb)
+-- Without a new fact a forecast says nothing new.
+where not exists (select 1 from forecast f where f.cutting_id = r.cutting_id and f.school = r.school and f.facts = r.facts)
 order by r.cutting_id
 on conflict do nothing;
 
 -- name: ForecastsOf :many
 select * from forecast where cutting_id = $1 order by issued_on, school, facts;
+
+-- name: LearnedOn :one
+-- What the records came to on a day.
+select made from learned where day = $1;
+
+-- name: KeepLearned :exec
+-- What they came to, kept the first time it is made; older days are of no more use.
+with old as (delete from learned where day < sqlc.arg(day)::date)
+insert into learned (day, made) values (sqlc.arg(day)::date, sqlc.arg(made)::jsonb) on conflict do nothing;
+
+-- name: SetCuttings :many
+-- Every cutting that was ever set.
+select c.id from cutting c where c.withdrawn_at is null and exists (select 1 from setting s where s.cutting_id = c.id and s.withdrawn_at is null) order by c.id;

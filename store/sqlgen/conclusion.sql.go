@@ -17,7 +17,8 @@ const conclusions = `-- name: Conclusions :many
 select c.id, c.cut_id, st.mother_id, n.stands::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = $1::text and (x.day = $2::date or not n.stands), false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
+       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, (coalesce(x.rules, '') = $1::text)::boolean as ruled,
+       x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting_now n
 join cutting c on c.id = n.cutting_id
 join cut on cut.id = c.cut_id
@@ -46,6 +47,8 @@ type ConclusionsRow struct {
 	Shelf    string
 	Verdict  string
 	Urgency  int32
+	DayLoss  float32
+	Ruled    bool
 	VesselID *uuid.UUID
 	PlaceID  *uuid.UUID
 	Tend     string
@@ -77,6 +80,8 @@ func (q *Queries) Conclusions(ctx context.Context, arg ConclusionsParams) ([]Con
 			&i.Shelf,
 			&i.Verdict,
 			&i.Urgency,
+			&i.DayLoss,
+			&i.Ruled,
 			&i.VesselID,
 			&i.PlaceID,
 			&i.Tend,
@@ -135,6 +140,57 @@ func (q *Queries) DecidedUnconcluded(ctx context.Context, rules string) ([]uuid.
 	return items, nil
 }
 
+const expected = `-- name: Expected :many
+select c.id, c.code, x.school, x.vessel_id, x.group_key, x.medium, coalesce(x.verdicts->>x.school, '')::text as verdict, coalesce(x.expected::text, 'null')::text as expected, x.shelf->'judgement' as judgement
+from conclusion x
+join cutting c on c.id = x.cutting_id and not c.gone and c.withdrawn_at is null and c.facts = x.facts
+where x.rules = $1::text
+order by c.code
+`
+
+type ExpectedRow struct {
+	ID        uuid.UUID
+	Code      string
+	School    string
+	VesselID  *uuid.UUID
+	GroupKey  string
+	Medium    string
+	Verdict   string
+	Expected  string
+	Judgement interface{}
+}
+
+// When what stands is expected to be ready, as far as that was concluded.
+func (q *Queries) Expected(ctx context.Context, rules string) ([]ExpectedRow, error) {
+	rows, err := q.db.Query(ctx, expected, rules)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []ExpectedRow
+	for rows.Next() {
+		var i ExpectedRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Code,
+			&i.School,
+			&i.VesselID,
+			&i.GroupKey,
+			&i.Medium,
+			&i.Verdict,
+			&i.Expected,
+			&i.Judgement,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const forecastsOf = `-- name: ForecastsOf :many
 select cutting_id, issued_on, school, facts, rules, ready_on, ready_first, ready_last, forecast from forecast where cutting_id = $1 order by issued_on, school, facts
 `
@@ -173,6 +229,7 @@ const issueForecasts = `-- name: IssueForecasts :exec
 insert into forecast (cutting_id, issued_on, school, facts, rules, ready_on, ready_first, ready_last, forecast)
 select r.cutting_id, $1::date, r.school, r.facts, $2::text, r.ready_on, r.ready_first, r.ready_last, r.forecast
 from jsonb_to_recordset($3::jsonb) as r(cutting_id uuid, school text, facts integer, ready_on date, ready_first date, ready_last date, forecast jsonb)
+where not exists (select 1 from forecast f where f.cutting_id = r.cutting_id and f.school = r.school and f.facts = r.facts)
 order by r.cutting_id
 on conflict do nothing
 `
@@ -183,18 +240,19 @@ type IssueForecastsParams struct {
 	Issued   []byte
 }
 
+// Without a new fact a forecast says nothing new.
 func (q *Queries) IssueForecasts(ctx context.Context, arg IssueForecastsParams) error {
 	_, err := q.db.Exec(ctx, issueForecasts, arg.IssuedOn, arg.Rules, arg.Issued)
 	return err
 }
 
 const keepConclusions = `-- name: KeepConclusions :exec
-insert into conclusion (cutting_id, facts, rules, day, school, verdicts, shelf, tend, urgency, vessel_id, place_id, group_key, medium, won, tried)
-select r.cutting_id, r.facts, $1::text, $2::date, r.school, r.verdicts, r.shelf, r.tend, r.urgency, r.vessel_id, r.place_id, r.group_key, r.medium, r.won, r.tried
-from jsonb_to_recordset($3::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf text, tend jsonb, urgency integer, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
+insert into conclusion (cutting_id, facts, rules, day, school, verdicts, shelf, tend, urgency, day_loss, expected, vessel_id, place_id, group_key, medium, won, tried)
+select r.cutting_id, r.facts, $1::text, $2::date, r.school, r.verdicts, r.shelf, r.tend, r.urgency, r.day_loss, r.expected, r.vessel_id, r.place_id, r.group_key, r.medium, r.won, r.tried
+from jsonb_to_recordset($3::jsonb) as r(cutting_id uuid, facts integer, school text, verdicts jsonb, shelf text, tend jsonb, urgency integer, day_loss real, expected jsonb, vessel_id uuid, place_id uuid, group_key text, medium text, won integer, tried integer)
 order by r.cutting_id
 on conflict on constraint conclusion_pkey do update set facts = excluded.facts, rules = excluded.rules, day = excluded.day, school = excluded.school, verdicts = excluded.verdicts,
-    shelf = excluded.shelf, tend = excluded.tend, urgency = excluded.urgency, vessel_id = excluded.vessel_id, place_id = excluded.place_id,
+    shelf = excluded.shelf, tend = excluded.tend, urgency = excluded.urgency, day_loss = excluded.day_loss, expected = excluded.expected, vessel_id = excluded.vessel_id, place_id = excluded.place_id,
     group_key = excluded.group_key, medium = excluded.medium, won = excluded.won, tried = excluded.tried
 where excluded.facts >= conclusion.facts
 `
@@ -208,6 +266,34 @@ type KeepConclusionsParams struct {
 func (q *Queries) KeepConclusions(ctx context.Context, arg KeepConclusionsParams) error {
 	_, err := q.db.Exec(ctx, keepConclusions, arg.Rules, arg.Day, arg.Kept)
 	return err
+}
+
+const keepLearned = `-- name: KeepLearned :exec
+with old as (delete from learned where day < $1::date)
+insert into learned (day, made) values ($1::date, $2::jsonb) on conflict do nothing
+`
+
+type KeepLearnedParams struct {
+	Day  pgtype.Date
+	Made []byte
+}
+
+// What they came to, kept the first time it is made; older days are of no more use.
+func (q *Queries) KeepLearned(ctx context.Context, arg KeepLearnedParams) error {
+	_, err := q.db.Exec(ctx, keepLearned, arg.Day, arg.Made)
+	return err
+}
+
+const learnedOn = `-- name: LearnedOn :one
+select made from learned where day = $1
+`
+
+// What the records came to on a day.
+func (q *Queries) LearnedOn(ctx context.Context, day pgtype.Date) ([]byte, error) {
+	row := q.db.QueryRow(ctx, learnedOn, day)
+	var made []byte
+	err := row.Scan(&made)
+	return made, err
 }
 
 const records = `-- name: Records :many
@@ -251,11 +337,37 @@ func (q *Queries) Records(ctx context.Context, rules string) ([]RecordsRow, erro
 	return items, nil
 }
 
+const setCuttings = `-- name: SetCuttings :many
+select c.id from cutting c where c.withdrawn_at is null and exists (select 1 from setting s where s.cutting_id = c.id and s.withdrawn_at is null) order by c.id
+`
+
+// Every cutting that was ever set.
+func (q *Queries) SetCuttings(ctx context.Context) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, setCuttings)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []uuid.UUID
+	for rows.Next() {
+		var id uuid.UUID
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const standingConclusions = `-- name: StandingConclusions :many
 select c.id, c.cut_id, st.mother_id, (not c.gone)::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = $1::text and x.day = $2::date, false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
+       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, (coalesce(x.rules, '') = $1::text)::boolean as ruled,
+       x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting c
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
@@ -280,6 +392,8 @@ type StandingConclusionsRow struct {
 	Shelf    string
 	Verdict  string
 	Urgency  int32
+	DayLoss  float32
+	Ruled    bool
 	VesselID *uuid.UUID
 	PlaceID  *uuid.UUID
 	Tend     string
@@ -306,6 +420,8 @@ func (q *Queries) StandingConclusions(ctx context.Context, arg StandingConclusio
 			&i.Shelf,
 			&i.Verdict,
 			&i.Urgency,
+			&i.DayLoss,
+			&i.Ruled,
 			&i.VesselID,
 			&i.PlaceID,
 			&i.Tend,

@@ -66,6 +66,8 @@ type Conclusion struct {
 	Won       *int32
 	Tried     *int32
 	Tend      []byte
+	DayLoss   float32
+	Expected  []byte
 }
 
 type Correction struct {
@@ -191,6 +193,11 @@ type Household struct {
 	TimeZone   string
 	Southern   bool
 	RecordedAt time.Time
+}
+
+type Learned struct {
+	Day  pgtype.Date
+	Made []byte
 }
 
 type Look struct {

@@ -1503,6 +1503,7 @@ export interface components {
             from: number;
             /** Format: int64 */
             to: number;
+            why: string[];
         };
         Brought: {
             /** @enum {string} */
@@ -1608,6 +1609,16 @@ export interface components {
             air?: string;
             look?: string;
             water?: string;
+        };
+        Comes: {
+            /** Format: date-time */
+            first?: string;
+            /** Format: date-time */
+            last?: string;
+            /** Format: date-time */
+            middle?: string;
+            /** Format: double */
+            never: number;
         };
         Conditions: {
             /** @enum {string} */
@@ -1861,15 +1872,10 @@ export interface components {
             threshold_mm: number;
         };
         Foreseen: {
-            best_day: components["schemas"]["BestDay"];
-            /** Format: date-time */
-            best_on: string;
+            best_day?: components["schemas"]["BestDay"];
+            dark: components["schemas"]["Weeks"][];
             /** Format: date-time */
             first?: string;
-            /** Format: date-time */
-            good_from: string;
-            /** Format: date-time */
-            good_to: string;
             /** Format: double */
             lacks: number;
             /** Format: date-time */
@@ -1878,12 +1884,17 @@ export interface components {
             middle?: string;
             /** Format: double */
             never: number;
+            /** Format: date-time */
+            next_pays?: string;
             /** Format: double */
             p_ready: number;
             /** Format: double */
             p_rot: number;
             questions: components["schemas"]["PricedQuestion"][];
             ready_days: components["schemas"]["ReadyDays"];
+            rests: components["schemas"]["Rest"][];
+            /** Format: date-time */
+            today: string;
             words: string;
         };
         Found: {
@@ -1930,7 +1941,7 @@ export interface components {
             root_colours: string[];
             rots_closed: boolean;
             /** @enum {string} */
-            school: "early_roots" | "first_leaf" | "full_roots";
+            school: "early_roots" | "first_leaf" | "full_roots" | "straight_to_mix";
             succulent: boolean;
         };
         Handbook: {
@@ -2057,16 +2068,25 @@ export interface components {
             water_g_m3: number;
         };
         Judgement: {
+            /** @enum {string} */
+            act: "pot_up" | "uncover" | "look" | "wait" | "rescue" | "leave_alone";
             /** Format: int64 */
             age_days: number;
             asks: boolean;
+            brief: string;
             caution?: string;
             changes: string;
+            comes?: components["schemas"]["Comes"];
+            contradictions: string[];
+            /** Format: double */
+            day_loss: number;
+            /** Format: date-time */
+            do_not_open_until?: string;
             forecast?: components["schemas"]["Forecast"];
             /** @enum {string} */
-            ground: "closed" | "not_set" | "rot_in_pot" | "grown_on" | "shock" | "settling" | "leaf_since" | "no_leaf_since" | "rot" | "own_roots" | "before_potting" | "stayed_too_long" | "all_met" | "ready_long_since" | "sign_seen" | "tug_gives_now" | "one_open" | "look_due" | "too_early" | "past_usual" | "missing";
-            /** Format: date-time */
-            leave_until?: string;
+            ground: "closed" | "not_set" | "rot_in_pot" | "grown_on" | "shock" | "settling" | "leaf_since" | "no_leaf_since" | "rot" | "own_roots" | "before_potting" | "stayed_too_long" | "all_met" | "ready_long_since" | "overgrown" | "likely" | "uncovered" | "sign_seen" | "tug_gives_now" | "contradicted" | "one_open" | "worth_it" | "look_due" | "too_early" | "past_usual" | "missing" | "not_promising";
+            /** Format: double */
+            likely?: number;
             /** Format: date-time */
             next_look?: string;
             /** Format: double */
@@ -2080,7 +2100,7 @@ export interface components {
             ready_on?: string;
             reasons: components["schemas"]["Reason"][];
             /** @enum {string} */
-            school: "early_roots" | "first_leaf" | "full_roots";
+            school: "early_roots" | "first_leaf" | "full_roots" | "straight_to_mix";
             sentence: string;
             sound_nodes?: number[];
             steps?: string[];
@@ -2832,11 +2852,22 @@ export interface components {
             /** Format: double */
             worth: number;
         };
+        PricedAnswer: {
+            /** @enum {string} */
+            act: "pot_up" | "wait" | "rescue";
+            /** Format: int64 */
+            after: number;
+            answer: string;
+            /** Format: double */
+            chance: number;
+        };
         PricedQuestion: {
+            answers: components["schemas"]["PricedAnswer"][];
             /** Format: double */
             disturbance: number;
             /** Format: double */
             net: number;
+            not_now?: string;
             /** @enum {string} */
             question: "bud" | "squeeze" | "tug" | "count" | "measure" | "photo";
             /** Format: double */
@@ -2855,7 +2886,9 @@ export interface components {
         Question: {
             answers: components["schemas"]["Answer"][];
             /** @enum {string} */
-            key: "longest" | "roots" | "side_roots" | "nodes_rooted" | "tug" | "leaf_open" | "stem" | "root_health" | "water";
+            by?: "bud" | "squeeze" | "tug" | "count" | "measure" | "photo";
+            /** @enum {string} */
+            key: "longest" | "roots" | "side_roots" | "nodes_rooted" | "tug" | "leaf_open" | "shoot" | "stem" | "root_health" | "water";
             text: string;
         };
         Raise: {
@@ -2897,7 +2930,7 @@ export interface components {
             basis?: components["schemas"]["Basis"];
             found: string;
             /** @enum {string} */
-            key: "longest" | "roots" | "side_roots" | "nodes_rooted" | "tug" | "leaf_open" | "stem" | "root_health";
+            key: "longest" | "roots" | "side_roots" | "nodes_rooted" | "tug" | "leaf_open" | "shoot" | "stem" | "root_health";
             /** Format: date-time */
             on?: string;
             /** @enum {string} */
@@ -2918,6 +2951,14 @@ export interface components {
             /** Format: int64 */
             index: number;
             why: string;
+        };
+        Rest: {
+            basis?: components["schemas"]["Basis"];
+            own: string;
+            own_counts: boolean;
+            start: string;
+            used: string;
+            what: string;
         };
         Result: {
             assumed: string[];
@@ -2975,8 +3016,9 @@ export interface components {
         School: {
             basis: components["schemas"]["Basis"];
             cost: string;
+            in?: ("water" | "moss" | "perlite" | "mix")[];
             /** @enum {string} */
-            key: "early_roots" | "first_leaf" | "full_roots";
+            key: "early_roots" | "first_leaf" | "full_roots" | "straight_to_mix";
             label: string;
             when: string;
             why: string;
@@ -2985,7 +3027,7 @@ export interface components {
             cutting_id: string;
             id: string;
             /** @enum {string} */
-            school: "early_roots" | "first_leaf" | "full_roots";
+            school: "early_roots" | "first_leaf" | "full_roots" | "straight_to_mix";
         };
         SchoolRow: {
             /** @enum {string} */
@@ -3108,23 +3150,27 @@ export interface components {
             where: "unset" | "vessel" | "pot" | "given" | "ended";
         };
         ShelfVerdict: {
+            /** @enum {string} */
+            act: "pot_up" | "uncover" | "look" | "wait" | "rescue" | "leave_alone";
             /** Format: int64 */
             age_days: number;
             asks: boolean;
+            brief: string;
             caution?: string;
+            comes?: components["schemas"]["Comes"];
+            /** Format: double */
+            day_loss: number;
+            /** Format: date-time */
+            do_not_open_until?: string;
+            /** Format: double */
+            likely?: number;
             /** Format: date-time */
             next_look?: string;
             /** Format: double */
             progress: number;
             question?: components["schemas"]["Question"];
-            /** Format: date-time */
-            ready_first?: string;
-            /** Format: date-time */
-            ready_last?: string;
-            /** Format: date-time */
-            ready_on?: string;
             /** @enum {string} */
-            school: "early_roots" | "first_leaf" | "full_roots";
+            school: "early_roots" | "first_leaf" | "full_roots" | "straight_to_mix";
             sentence: string;
             to_pot: boolean;
             /** @enum {string} */
@@ -3542,6 +3588,12 @@ export interface components {
             mother_id: string;
             /** Format: date-time */
             watered_on: string;
+        };
+        Weeks: {
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
         };
         Withdrawal: {
             about: string;

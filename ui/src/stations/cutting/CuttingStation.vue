@@ -21,6 +21,8 @@ import GrowthChart from './GrowthChart.vue'
 import HistoryList from './HistoryList.vue'
 import PassOn from './PassOn.vue'
 import PiecePortrait from './PiecePortrait.vue'
+import QuestionCard from './QuestionCard.vue'
+import RestCard from './RestCard.vue'
 
 const route = useRoute()
 const { data: page, isPending, error, refetch } = useCutting(() => String(route.params['id']))
@@ -99,18 +101,13 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
       <section class="verdict" aria-label="Verdict">
         <p class="code only-phone">{{ c.code }}</p>
         <div class="head">
-          <VerdictSign :verdict="j.verdict" :progress="j.progress" :size="46" />
+          <VerdictSign :verdict="j.verdict" :progress="j.likely ?? j.progress" :size="46" />
           <div>
             <h2 :style="{ color: `var(--${j.verdict})` }">{{ verdictWord[j.verdict] }}</h2>
-            <p v-if="j.next_look || j.ready_on" class="soft">
+            <p v-if="j.next_look || page.foreseen" class="soft">
+              <b v-if="page.foreseen">{{ page.foreseen.words }}</b>{{ ' ' }}
               <template v-if="j.next_look">Look again {{ bothDates(j.next_look) }}.</template>
-              <template v-if="j.leave_until"> Do not open or dig before {{ bothDates(j.leave_until) }}.</template>
-              <template v-if="j.ready_on && j.verdict === 'wait'">
-                Ready about {{ shortDate(j.ready_on)
-                }}<template v-if="j.ready_first && j.ready_last">
-                  ({{ shortDate(j.ready_first) }} to {{ shortDate(j.ready_last) }})</template
-                >.
-              </template>
+              <template v-if="j.do_not_open_until"> Do not open or dig before {{ bothDates(j.do_not_open_until) }}.</template>
             </p>
           </div>
         </div>
@@ -123,8 +120,17 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             >Look at {{ nextSister.code }}</v-btn
           >
         </p>
+        <p v-for="w in j.contradictions" :key="w" class="caution" role="alert"><b>These two do not fit.</b> {{ said(w) }}</p>
         <p class="sentence">{{ said(j.sentence) }}</p>
         <p v-for="w in j.warnings" :key="w" class="caution">{{ said(w) }}</p>
+        <QuestionCard
+          v-if="j.question"
+          :question="j.question"
+          :priced="page.foreseen?.questions ?? []"
+          :cutting="c.id"
+          :busy="record.isPending.value"
+          @answer="answer"
+        />
         <div v-if="!c.potted_on && !ended" class="row schools" role="group" aria-label="School: when is it ready?">
           <button
             v-for="s in page.schools"
@@ -138,6 +144,11 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             {{ s.school.label }}: <b :style="{ color: `var(--${s.verdict})` }">{{ verdictWord[s.verdict] }}</b>
           </button>
         </div>
+        <ForesightCard
+          v-if="step > 1 && page.foreseen"
+          :foreseen="page.foreseen"
+          :school="page.schools.find((s) => s.school.key === j?.school)?.school.label.toLowerCase() ?? ''"
+        />
         <table v-if="j.reasons.length">
           <caption class="sr">
             Evidence
@@ -155,20 +166,6 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             </tr>
           </tbody>
         </table>
-        <div v-if="j.question" class="question">
-          <b>{{ said(j.question.text) }}</b>
-          <div class="row">
-            <v-btn
-              v-for="a in j.question.answers"
-              :key="a.label"
-              variant="outlined"
-              :disabled="record.isPending.value"
-              @click="answer(a.look)"
-              >{{ a.label }}</v-btn
-            >
-            <v-btn v-if="!j.question.answers.length" color="primary" :to="{ name: 'look', params: { id: c.id } }">Look now</v-btn>
-          </div>
-        </div>
         <ol v-if="j.steps" class="panel steps" aria-label="What to do">
           <li v-for="s in j.steps" :key="s">{{ said(s) }}</li>
         </ol>
@@ -205,11 +202,6 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             </li>
           </ul>
         </section>
-        <ForesightCard
-          v-if="step > 1 && page.foreseen"
-          :foreseen="page.foreseen"
-          :school="page.schools.find((s) => s.school.key === j?.school)?.school.label.toLowerCase() ?? ''"
-        />
         <GrowthChart
           v-if="step > 1 && page.longest.length"
           :points="page.longest"
@@ -251,6 +243,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         <p v-else-if="step > 1" class="panel soft">
           No photo yet. Same spot, same light, same distance each time, with the tag in the frame.
         </p>
+        <RestCard v-if="step > 1 && page.foreseen" :rests="page.foreseen.rests" />
         <HistoryList v-if="step > 2" :page="page" />
         <p v-if="step > 2 && page.sisters.length" class="small">
           Sisters:
@@ -397,14 +390,6 @@ th {
   display: block;
   font: 400 12.5px var(--text);
   color: var(--ink2);
-}
-.question {
-  background: var(--warm);
-  border: 1px solid var(--warm-line);
-  border-radius: 12px;
-  padding: 12px 14px;
-  display: grid;
-  gap: 8px;
 }
 .photos {
   display: grid;

@@ -51,7 +51,7 @@ const empty = computed(() => shelf.value?.vessels.length === 0)
       <h3>Pieces that need you</h3>
       <ol>
         <li v-for="c in needs" :key="c.id">
-          <VerdictSign :verdict="c.judgement.verdict" :progress="c.judgement.progress" :size="24" />
+          <VerdictSign :verdict="c.judgement.verdict" :progress="c.judgement.likely ?? c.judgement.progress" :size="24" />
           <div>
             <router-link
               :to="c.judgement.to_pot ? { name: 'potup', query: { cutting: c.id } } : { name: 'cutting', params: { id: c.id } }"

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 
 import { type Cutting, type Look, type Schemas } from '@/api/client'
 import { useRecordLook } from '@/api/queries'
-import { longDate } from '@/kit/dates'
+import { longDate, shortDate } from '@/kit/dates'
 import { useInTurn } from '@/kit/inTurn'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import VerdictSign from '@/kit/VerdictSign.vue'
@@ -27,6 +27,28 @@ const actsNow = computed(() => (allActs.value ? acts.value : acts.value.slice(0,
 const actsShown = useInTurn(actsNow, 4, 3)
 const all = ref(false)
 const unfolded = ref(false)
+/** The one whose line is opened on a phone. */
+const opened = ref('')
+const actTo = (c: Cutting) => {
+  if (c.judgement.to_pot) return { name: 'potup', query: { cutting: c.id } }
+  if (c.judgement.verdict === 'rescue' || c.judgement.question?.answers.length) return { name: 'cutting', params: { id: c.id } }
+  return { name: 'look', params: { id: c.id } }
+}
+const actWord = (c: Cutting) =>
+  c.judgement.to_pot ? 'Pot up' : c.judgement.verdict === 'rescue' ? 'Rescue' : c.judgement.act === 'uncover' ? 'Uncover' : 'Look'
+/** Closed vessels in which nothing is to be seen yet, with the day on which opening first pays. */
+const sealed = computed(() => {
+  const by = new Map<string, { id: string; name: string; until: string; busy: boolean }>()
+  for (const c of shelf.cuttings) {
+    if (!c.vessel_id || c.where !== 'vessel') continue
+    const v = by.get(c.vessel_id) ?? { id: c.vessel_id, name: c.vessel_name, until: '', busy: false }
+    const until = c.judgement.do_not_open_until
+    v.busy ||= c.judgement.asks || !until
+    if (until && (!v.until || until < v.until)) v.until = until
+    by.set(c.vessel_id, v)
+  }
+  return [...by.values()].filter((v) => !v.busy && v.until).sort((a, b) => a.until.localeCompare(b.until))
+})
 const restNow = computed(() => (all.value ? rest.value : rest.value.slice(0, most)))
 
 const restShown = useInTurn(restNow, 0, 4)
@@ -66,12 +88,31 @@ function answer(cutting: Cutting, seen: Look) {
       <li
         v-for="c in actsShown"
         :key="c.id"
-        :class="{ active: active === c.id }"
+        :class="{ active: active === c.id, line: narrow }"
         @mouseenter="active = c.id"
         @mouseleave="active = undefined"
       >
-        <VerdictSign :verdict="c.judgement.verdict" :progress="c.judgement.progress" />
-        <div>
+        <VerdictSign
+          :verdict="c.judgement.verdict"
+          :progress="c.judgement.likely ?? c.judgement.progress"
+          :size="narrow ? 24 : 30"
+        />
+        <template v-if="narrow">
+          <button type="button" class="open" :aria-expanded="opened === c.id" @click="opened = opened === c.id ? '' : c.id">
+            <span class="code">{{ c.code }}</span>
+            <span class="brief"
+              ><span class="sr">{{ verdictWord[c.judgement.verdict] }}: </span>{{ said(c.judgement.brief) }}</span
+            >
+          </button>
+          <v-btn
+            size="small"
+            :color="c.judgement.to_pot || c.judgement.verdict === 'rescue' ? 'primary' : undefined"
+            :variant="c.judgement.to_pot || c.judgement.verdict === 'rescue' ? 'flat' : 'outlined'"
+            :to="actTo(c)"
+            >{{ actWord(c) }}</v-btn
+          >
+        </template>
+        <div v-if="!narrow || opened === c.id" class="whole">
           <router-link :to="{ name: 'cutting', params: { id: c.id } }">
             <strong :style="{ color: `var(--${c.judgement.verdict})` }">{{ verdictWord[c.judgement.verdict] }}</strong>
             <span class="code">{{ c.code }}</span>
@@ -82,7 +123,7 @@ function answer(cutting: Cutting, seen: Look) {
               Pot up
             </v-btn>
             <v-btn
-              v-else-if="c.judgement.verdict === 'rescue'"
+              v-else-if="c.judgement.verdict === 'rescue' || c.judgement.act === 'uncover'"
               size="small"
               color="primary"
               :to="{ name: 'cutting', params: { id: c.id } }"
@@ -108,6 +149,13 @@ function answer(cutting: Cutting, seen: Look) {
           </div>
         </div>
       </li>
+      <li v-for="v in sealed" :key="v.id" class="line">
+        <VerdictSign verdict="wait" :size="24" />
+        <router-link :to="{ name: 'vessel', params: { id: v.id } }" class="open">
+          <span class="code">{{ v.name }}</span>
+          <span class="brief">leave it closed until {{ shortDate(v.until) }}</span>
+        </router-link>
+      </li>
     </ol>
     <p v-if="actsNow.length < acts.length">
       <v-btn size="small" variant="outlined" @click="allActs = true">Show all {{ acts.length }} that ask for something</v-btn>
@@ -123,13 +171,13 @@ function answer(cutting: Cutting, seen: Look) {
           @mouseenter="active = c.id"
           @mouseleave="active = undefined"
         >
-          <VerdictSign :verdict="c.judgement.verdict" :progress="c.judgement.progress" :size="22" />
+          <VerdictSign :verdict="c.judgement.verdict" :progress="c.judgement.likely ?? c.judgement.progress" :size="22" />
           <div>
             <router-link :to="{ name: 'cutting', params: { id: c.id } }">
               <strong :style="{ color: `var(--${c.judgement.verdict})` }">{{ verdictWord[c.judgement.verdict] }}</strong>
               <span class="code">{{ c.code }}</span>
             </router-link>
-            <p>{{ said(c.judgement.sentence) }}</p>
+            <p>{{ said(narrow ? c.judgement.brief : c.judgement.sentence) }}</p>
           </div>
         </li>
       </ol>
@@ -192,6 +240,34 @@ li .row {
 }
 li .row:empty {
   display: none;
+}
+li.line {
+  grid-template-columns: 26px minmax(0, 1fr) auto;
+  align-items: center;
+  padding: 5px 6px;
+  min-height: 54px;
+}
+.open {
+  display: grid;
+  gap: 0;
+  text-align: left;
+  min-height: var(--touch);
+  align-content: center;
+  color: inherit;
+}
+li.line a.open {
+  display: grid;
+  gap: 0;
+}
+.brief {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  font-size: var(--beside);
+  color: var(--ink2);
+}
+.line .whole {
+  grid-column: 1 / -1;
 }
 .quiet {
   padding: 7px 6px;

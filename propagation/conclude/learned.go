@@ -1,0 +1,96 @@
+package conclude
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+
+	"github.com/jackc/pgx/v5"
+
+	"clearjar/core/plant"
+	"clearjar/core/readiness"
+	"clearjar/propagation"
+	"clearjar/store/sqlgen"
+)
+
+// learnedKey names a group in a medium.
+func learnedKey(group string, m plant.Medium) string { return group + " in " + string(m) }
+
+// Learned is what the grower's own records say, by group and medium, as it was made on the first look of the day.
+func Learned(ctx context.Context, g *propagation.Garden) (map[string]readiness.Learned, error) {
+	text, err := g.Store.LearnedOn(ctx, day(g))
+	if errors.Is(err, pgx.ErrNoRows) {
+		made, err := learnAnew(ctx, g)
+		if err != nil {
+			return nil, err
+		}
+		if text, err = json.Marshal(made); err != nil {
+			return nil, err
+		}
+		if err := g.Store.KeepLearned(ctx, sqlgen.KeepLearnedParams{Day: day(g), Made: text}); err != nil {
+			return nil, err
+		}
+		return made, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	out := map[string]readiness.Learned{}
+	return out, json.Unmarshal(text, &out)
+}
+
+// learnAnew learns from everything that was ever set.
+func learnAnew(ctx context.Context, g *propagation.Garden) (map[string]readiness.Learned, error) {
+	ids, err := g.Store.SetCuttings(ctx)
+	if err != nil {
+		return nil, err
+	}
+	records := map[string][]readiness.Record{}
+	won, tried := map[string]int{}, map[string]int{}
+	for len(ids) > 0 {
+		n := min(len(ids), judgedAtOnce)
+		lives, err := livesOf(ctx, g, ids[:n])
+		if err != nil {
+			return nil, err
+		}
+		for _, l := range lives {
+			now, _ := l.SetNow()
+			key := learnedKey(l.Group.Key, now.Medium)
+			if r, ok := readiness.RecordOf(readiness.Of(l.Life, g.Today(), g.Southern)); ok {
+				records[key] = append(records[key], r)
+			}
+			if w, of, ok := l.Trial(); ok {
+				won[key], tried[key] = won[key]+w, tried[key]+of
+			}
+		}
+		ids = ids[n:]
+	}
+	out := map[string]readiness.Learned{}
+	for key, r := range records {
+		out[key] = readiness.Learn(r)
+	}
+	for key := range tried {
+		l := out[key]
+		l.Won, l.Tried = won[key], tried[key]
+		out[key] = l
+	}
+	return out, nil
+}
+
+// withLearned gives each life what the records of its group and medium say.
+func withLearned(ctx context.Context, g *propagation.Garden, lives []Lived) error {
+	if len(lives) == 0 {
+		return nil
+	}
+	all, err := Learned(ctx, g)
+	if err != nil {
+		return err
+	}
+	for i := range lives {
+		now, _ := lives[i].SetNow()
+		if l, ok := all[learnedKey(lives[i].Group.Key, now.Medium)]; ok {
+			lives[i].learned = &l
+		}
+	}
+	return nil
+}
