@@ -89,6 +89,14 @@ func Routes(api huma.API, g *propagation.Garden) {
 			return show.ShelfNow(ctx, g)
 		})
 
+	get(api, g, "ahead", "/api/ahead", "The coming eight weeks: what comes ready, when looks pay, days to pot",
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (show.Ahead, error) {
+			return show.AheadNow(ctx, g)
+		})
+	get(api, g, "worked", "/api/worked", "One cutting worked through, look by look",
+		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (show.Worked, error) {
+			return show.WorkedThrough(ctx, g)
+		})
 	get(api, g, "mothers", "/api/mothers", "The mother plants",
 		func(ctx context.Context, g *propagation.Garden, _ *struct{}) ([]show.Mother, error) {
 			return show.Mothers(ctx, g)

@@ -57,6 +57,7 @@ var (
 	LookFrom        = define("chance.look", "When a look is due, it is asked for from a chance to be ready of", 0.35, "of 1", plant.Assumed("the model's"))
 	NoPromise       = define("chance.not_promising", "Not promising when the chance that no root ever comes is", 0.65, "of 1", plant.Assumed("the model's"))
 	GapCost         = define("chance.gap_cost", "A look costs beside its time, a day between looks", 0.028, "of a plant times days", plant.Assumed("so that looks pay and do not crowd"))
+	WellPotted      = define("chance.well_potted", "Once likely ready, it is as well potted for", 14, "days", plant.Assumed("about as wide as the days that are as good are"))
 	RescueLoss      = define("chance.rescue_loss", "A day of leaving rot costs", 0.03, "of a plant", plant.Assumed("a rescue of 0.45 falls to 0.25 in a week"))
 	SignLoss        = define("chance.sign_loss", "A day of leaving foul water or a dry medium costs", 0.01, "of a plant", plant.Assumed("a third of rot"))
 	OverdueLoss     = define("chance.overdue_loss", "A day of leaving what is overdue costs at least", 0.005, "of a plant", plant.Assumed("crowded roots the model does not see"))
@@ -82,6 +83,6 @@ func Numbers() []plant.Number {
 	return slices.Concat([]plant.Number{
 		life.RootedFrom, EarlyRootCount, EarlyLongest, EarlyUsual, EarlyMost, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
 		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, PottedLooks, SettledLooks, LeafAfter, life.GrownOnAfter, SignalDays, notFirstChoice, leaflessWakes, aerialSooner, growerUncertain,
-		ReadyFrom, ReadyStays, SeenEven, SeenNow, SeenFresh, OvergrownFrom, OvergrownStays, AskFrom, AskStays, AskAgain, LookFrom, NoPromise, GapCost, RescueLoss, SignLoss, OverdueLoss, clashSigmas, longAnchors,
+		ReadyFrom, ReadyStays, SeenEven, SeenNow, SeenFresh, OvergrownFrom, OvergrownStays, AskFrom, AskStays, AskAgain, LookFrom, NoPromise, GapCost, WellPotted, RescueLoss, SignLoss, OverdueLoss, clashSigmas, longAnchors,
 	}, looks())
 }

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 
+	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
 	"clearjar/core/plant"
@@ -93,4 +94,25 @@ func withLearned(ctx context.Context, g *propagation.Garden, lives []Lived) erro
 		}
 	}
 	return nil
+}
+
+// Expected is when what stands is ready, as it was kept: without weighing anything anew.
+func Expected(ctx context.Context, g *propagation.Garden) (map[uuid.UUID]readiness.Kept, error) {
+	rules, err := rules(ctx, g)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := g.Store.Expected(ctx, rules)
+	if err != nil {
+		return nil, err
+	}
+	out := map[uuid.UUID]readiness.Kept{}
+	for _, r := range rows {
+		k := readiness.Kept{}
+		if err := json.Unmarshal([]byte(r.Expected), &k); err != nil {
+			return nil, err
+		}
+		out[r.ID] = k
+	}
+	return out, nil
 }

@@ -29,12 +29,12 @@ where not c.gone and c.withdrawn_at is null
 order by cut.cut_on, c.code;
 
 -- name: Expected :many
--- When what stands is expected to be ready, as far as that was concluded.
-select c.id, c.code, x.school, x.vessel_id, x.group_key, x.medium, coalesce(x.verdicts->>x.school, '')::text as verdict, coalesce(x.expected::text, 'null')::text as expected, x.shelf->'judgement' as judgement
+-- When what stands is expected to be ready, as far as that was concluded of all its facts.
+select c.id, x.expected::text as expected
 from conclusion x
 join cutting c on c.id = x.cutting_id and not c.gone and c.withdrawn_at is null and c.facts = x.facts
-where x.rules = sqlc.arg(rules)::text
-order by c.code;
+where x.rules = sqlc.arg(rules)::text and x.expected is not null
+order by c.id;
 
 -- name: DecidedUnconcluded :many
 -- Cuttings that no longer stand and of which nothing that holds was concluded.

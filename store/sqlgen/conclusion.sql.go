@@ -141,26 +141,19 @@ func (q *Queries) DecidedUnconcluded(ctx context.Context, rules string) ([]uuid.
 }
 
 const expected = `-- name: Expected :many
-select c.id, c.code, x.school, x.vessel_id, x.group_key, x.medium, coalesce(x.verdicts->>x.school, '')::text as verdict, coalesce(x.expected::text, 'null')::text as expected, x.shelf->'judgement' as judgement
+select c.id, x.expected::text as expected
 from conclusion x
 join cutting c on c.id = x.cutting_id and not c.gone and c.withdrawn_at is null and c.facts = x.facts
-where x.rules = $1::text
-order by c.code
+where x.rules = $1::text and x.expected is not null
+order by c.id
 `
 
 type ExpectedRow struct {
-	ID        uuid.UUID
-	Code      string
-	School    string
-	VesselID  *uuid.UUID
-	GroupKey  string
-	Medium    string
-	Verdict   string
-	Expected  string
-	Judgement interface{}
+	ID       uuid.UUID
+	Expected string
 }
 
-// When what stands is expected to be ready, as far as that was concluded.
+// When what stands is expected to be ready, as far as that was concluded of all its facts.
 func (q *Queries) Expected(ctx context.Context, rules string) ([]ExpectedRow, error) {
 	rows, err := q.db.Query(ctx, expected, rules)
 	if err != nil {
@@ -170,17 +163,7 @@ func (q *Queries) Expected(ctx context.Context, rules string) ([]ExpectedRow, er
 	var items []ExpectedRow
 	for rows.Next() {
 		var i ExpectedRow
-		if err := rows.Scan(
-			&i.ID,
-			&i.Code,
-			&i.School,
-			&i.VesselID,
-			&i.GroupKey,
-			&i.Medium,
-			&i.Verdict,
-			&i.Expected,
-			&i.Judgement,
-		); err != nil {
+		if err := rows.Scan(&i.ID, &i.Expected); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -43,6 +43,7 @@ const stations = computed(() => [
   { to: '/potup', label: 'Pot up', key: '7', count: toPot.value, bar: 2 },
 ])
 const beside = [
+  { to: '/ahead', label: 'The coming weeks' },
   { to: '/bring-in', label: 'Bring in a piece' },
   { to: '/offer', label: 'Is a piece worth it?' },
   { to: '/mix', label: 'Mixing corner' },

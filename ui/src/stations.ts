@@ -67,6 +67,19 @@ export const stations: Station[] = [
     reads: (id) => [`/api/vessels/${id}`],
   },
   {
+    path: '/ahead',
+    name: 'ahead',
+    title: 'The coming weeks',
+    load: () => import('./stations/ahead/AheadStation.vue'),
+    reads: () => ['/api/ahead'],
+  },
+  {
+    path: '/expecting',
+    name: 'expecting',
+    title: 'How it is worked out',
+    load: () => import('./stations/expecting/ExpectingStation.vue'),
+  },
+  {
     path: '/places/:id',
     name: 'place',
     title: 'The air of a shelf',

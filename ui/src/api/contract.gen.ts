@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The coming eight weeks: what comes ready, when looks pay, days to pot
+         * @description By a model, for what stands and roots: 8 in 10 come ready within their band. Potting days are the fewest that serve all that comes ready by then.
+         */
+        get: operations["ahead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/brought": {
         parameters: {
             query?: never;
@@ -1352,6 +1372,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/worked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One cutting worked through, look by look
+         * @description By the numbers of the household: a made-up piece, for the page that explains the model.
+         */
+        get: operations["worked"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1385,6 +1425,41 @@ export interface components {
             on: string;
             past: boolean;
             text: string;
+        };
+        Ahead: {
+            dark: components["schemas"]["Weeks"][];
+            later: components["schemas"]["AheadPiece"][];
+            looks: components["schemas"]["AheadDay"][];
+            pieces: components["schemas"]["AheadPiece"][];
+            potting: components["schemas"]["AheadDay"][];
+            rescue: components["schemas"]["Named"][];
+            /** Format: date-time */
+            today: string;
+            /** Format: date-time */
+            until: string;
+        };
+        AheadDay: {
+            /** Format: date-time */
+            on: string;
+            pieces: components["schemas"]["Named"][];
+        };
+        AheadPiece: {
+            code: string;
+            /** Format: date-time */
+            first?: string;
+            id: string;
+            in_the_dark: boolean;
+            /** Format: date-time */
+            last?: string;
+            /** Format: double */
+            likely: number;
+            /** Format: date-time */
+            middle?: string;
+            /** Format: double */
+            never: number;
+            /** @enum {string} */
+            verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
+            vessel_name: string;
         };
         Aim: {
             /** Format: int64 */
@@ -2333,6 +2408,10 @@ export interface components {
             /** @enum {string} */
             pattern: "plain" | "stable" | "unstable";
             provenance?: string;
+        };
+        Named: {
+            code: string;
+            id: string;
         };
         NewKey: {
             id: string;
@@ -3605,6 +3684,27 @@ export interface components {
             about: string;
             kind: string;
         };
+        Worked: {
+            foreseen: components["schemas"]["Foreseen"];
+            group: string;
+            looks: components["schemas"]["WorkedOn"][];
+            school: string;
+            /** Format: date-time */
+            set_on: string;
+        };
+        WorkedOn: {
+            /** Format: date-time */
+            first?: string;
+            /** Format: date-time */
+            last?: string;
+            /** Format: date-time */
+            middle?: string;
+            /** Format: date-time */
+            on: string;
+            /** Format: double */
+            ready: number;
+            seen: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -3614,6 +3714,71 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ahead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bringIn: {
         parameters: {
             query?: never;
@@ -8492,6 +8657,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Withdrawn"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    worked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Worked"];
                 };
             };
             /** @description Not Found */

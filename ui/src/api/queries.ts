@@ -24,6 +24,10 @@ export const useCalculators = () =>
 
 export const useShelf = () => useQuery({ queryKey: ['shelf'], queryFn: () => take(api.GET('/api/shelf')) })
 
+export const useWorked = () => useQuery({ queryKey: ['worked'], queryFn: () => take(api.GET('/api/worked')) })
+
+export const useAhead = () => useQuery({ queryKey: ['ahead'], queryFn: () => take(api.GET('/api/ahead')) })
+
 export const useRound = (enabled: MaybeRefOrGetter<boolean> = true) =>
   useQuery({
     queryKey: ['round'],
@@ -68,6 +72,7 @@ function restsOn([what, id]: Key, t: Touched): boolean {
   const of = (list: string[]) => (typeof id === 'string' ? list.includes(id) : list.length > 0)
   switch (what) {
     case 'shelf':
+    case 'ahead':
       return t.cuttings.length + t.vessels.length + t.places.length > 0
     case 'round':
       return t.care || t.cuttings.length + t.vessels.length + t.places.length > 0

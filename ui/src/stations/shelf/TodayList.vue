@@ -79,6 +79,9 @@ function answer(cutting: Cutting, seen: Look) {
   <aside aria-label="Today" :style="{ minHeight: actsShown.length < actsNow.length ? `${actsNow.length * 104}px` : undefined }">
     <h2>{{ longDate(shelf.today) }}</h2>
     <p class="soft">{{ summary }}</p>
+    <p class="soft">
+      <router-link to="/ahead">The coming weeks</router-link>
+    </p>
     <RefusalNote :error="record.error.value" />
     <p v-if="loose.length" class="loose">
       {{ loose.length }} {{ loose.length === 1 ? 'piece is' : 'pieces are' }} cut and not set yet.
@@ -150,7 +153,7 @@ function answer(cutting: Cutting, seen: Look) {
         </div>
       </li>
       <li v-for="v in sealed" :key="v.id" class="line">
-        <VerdictSign verdict="wait" :size="24" />
+        <VerdictSign verdict="wait" :progress="0" :size="24" />
         <router-link :to="{ name: 'vessel', params: { id: v.id } }" class="open">
           <span class="code">{{ v.name }}</span>
           <span class="brief">leave it closed until {{ shortDate(v.until) }}</span>
