@@ -92,6 +92,8 @@ type School struct {
 	Why   string    `json:"why"`
 	Cost  string    `json:"cost"`
 	Basis Basis     `json:"basis"`
+	// Stays: a piece is not potted under it, and grows on where it stands.
+	Stays bool `json:"stays,omitempty"`
 	// In are the media it is for; empty for all.
 	In []Medium `json:"in,omitempty"`
 }
@@ -102,10 +104,10 @@ func (s School) Fits(m Medium) bool { return len(s.In) == 0 || slices.Contains(s
 // Schools lists the schools a grower can choose from.
 func Schools() []School {
 	return []School{
-		{EarlyRoots, "early roots", "at least 2 roots and the longest 10-20 mm", "short water roots adapt soonest", "little reserve: keep damp and covered", Practice, nil},
-		{FirstLeaf, "first leaf", "roots hold a tug, a bud is awake and its first leaf is open", "a node may root and never shoot", "longer in moss; roots tangle", Practice, nil},
-		{FullRoots, "full roots", "several roots, longest 50 mm or more, side roots showing, two nodes rooted where two were set", "best odds for the irreplaceable", "longer water roots to convert", Practice, nil},
-		{StraightToMix, "straight to mix", "never: it is uncovered when a shoot shows and a tug holds, or a root shows at the drain hole", "no transplant at all", "blind until then", Practice, []Medium{Mix}},
+		{EarlyRoots, "early roots", "at least 2 roots and the longest 10-20 mm", "short water roots adapt soonest", "little reserve: keep damp and covered", Practice, false, nil},
+		{FirstLeaf, "first leaf", "roots hold a tug, a bud is awake and its first leaf is open", "a node may root and never shoot", "longer in moss; roots tangle", Practice, false, nil},
+		{FullRoots, "full roots", "several roots, longest 50 mm or more, side roots showing, two nodes rooted where two were set", "best odds for the irreplaceable", "longer water roots to convert", Practice, false, nil},
+		{StraightToMix, "straight to mix", "never: it is uncovered when a shoot shows and a tug holds, or a root shows at the drain hole", "no transplant at all", "blind until then", Practice, true, []Medium{Mix}},
 	}
 }
 

@@ -109,6 +109,9 @@ type Decision struct {
 	LeaveUntil *time.Time `json:"do_not_open_until,omitempty"`
 	// SoundNodes are those that stand clear of the rot, when it is known where they are; Rot asks to cut.
 	SoundNodes []int `json:"sound_nodes,omitempty"`
+	// After is what is to be expected of a potted piece; Ways are the ways on of one that rots.
+	After *Aftercare `json:"after,omitempty"`
+	Ways  []Way      `json:"ways,omitempty"`
 	// Progress is how far it has come, 0 (just set) to 1 (ready).
 	Progress float64 `json:"progress"`
 	// Likely is the chance that it is ready, 0 to 1; nil where the model does not speak of it.
@@ -166,6 +169,10 @@ func (o *Outlook) Decide(school plant.SchoolKey) (Decision, error) {
 		}
 	case e.Potted != nil:
 		d.afterPotting()
+		if a, ok := After(e, school); ok && d.Verdict != plant.Rescue {
+			d.After, d.Likely = &a, &a.Stays
+			d.nextCheck()
+		}
 	case e.SetOn.IsZero():
 		d.AgeDays = 0
 		d.is(plant.LookAt, NotSet)
@@ -212,6 +219,7 @@ func (d *Decision) standing() {
 	case len(contrary) > 0:
 		d.is(plant.Rescue, Rot)
 		d.Open, d.SoundNodes = contrary, s.sound()
+		d.Ways = d.ways()
 	case rooted && len(pick(unmet, Body)) == 0:
 		d.is(plant.Ready, OwnRoots)
 		d.Progress = 1
@@ -363,6 +371,19 @@ func (d *Decision) afterPotting() {
 	every = max(1, every) // a household may set it to 0
 	next := s.Potted.On.AddDate(0, 0, (days/every+1)*every)
 	d.NextLook = &next
+}
+
+// nextCheck: in the first two weeks the next look is the day on which the mix is felt next.
+func (d *Decision) nextCheck() {
+	if d.Verdict != plant.GrowingOn {
+		return
+	}
+	for _, on := range d.After.Checks {
+		if plant.Days(d.s.Today, on) > 0 && (d.NextLook == nil || on.Before(*d.NextLook)) {
+			d.NextLook = &on
+			return
+		}
+	}
 }
 
 // sound are the nodes above the rot with sound tissue below them; nil when nobody knows.

@@ -167,8 +167,8 @@ func (m *onSchool) bars(q scenario.Question, on time.Time) NotNow {
 // best is the look that is worth most beyond its trouble, empty where none is worth any; when a look is due, the best there is.
 func (m *onSchool) best(due bool) scenario.Question {
 	from := m.st.of(AskFrom)
-	if m.e.Previous == plant.LookAt {
-		from = m.st.of(AskStays)
+	if m.e.Previous == plant.LookAt && plant.Days(m.st.last, m.e.Today) > 0 {
+		from = -m.st.of(AskStays)
 	}
 	m.asked = scenario.Priced{Net: math.Inf(-1)}
 	open := func(q scenario.Question) bool { return m.bars(q, m.e.Today) == nothingBars }

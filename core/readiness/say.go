@@ -66,6 +66,9 @@ func Say(d Decision) Judgement {
 		j.Warned = append(j.Warned, d.s.warned(w))
 	}
 	s := grounds[d.Ground](d, j.Question)
+	for i := range j.Ways {
+		j.Ways[i].Says = j.Ways[i].said(len(d.SoundNodes))
+	}
 	j.Brief = d.brief(j.Question)
 	j.Sentence, j.Changes, j.Steps = s.says, s.changes, s.steps
 	return j
@@ -114,7 +117,11 @@ func sayClosed(d Decision, _ *Question) saying {
 	o := d.s.Outcome
 	on := o.On.Format("2 Jan 2006")
 	if o.Kind == life.EndEstablished {
-		return saying{says: fmt.Sprintf("Established on %s: it has grown on after potting.", on), changes: "Nothing: it is a plant of its own. Closed by mistake, it can be reopened."}
+		after := "after potting"
+		if d.s.Potted == nil {
+			after = "in its mix"
+		}
+		return saying{says: fmt.Sprintf("Established on %s: it has grown on %s.", on, after), changes: "Nothing: it is a plant of its own. Closed by mistake, it can be reopened."}
 	}
 	says := "Lost on " + on
 	if why := whyLost[o.Why]; why != "" {
@@ -148,6 +155,9 @@ func sayPotted(d Decision, _ *Question) saying {
 		if s.leaf.known && s.leaf.value != "fresh" {
 			says += " Some yellowing or droop in the first two weeks is shock: remove spent leaves, do not feed, do not repot."
 		}
+	}
+	if d.After != nil && d.After.Probably && d.Ground != GrownOn {
+		says += " By now it is probably established; a new leaf makes it sure."
 	}
 	return saying{says: says, changes: "A new leaf after potting makes it established; a soft stem, rot or a dry mix asks for an act."}
 }

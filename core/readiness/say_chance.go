@@ -125,3 +125,18 @@ func sayNotPromising(d Decision, _ *Question) saying {
 		changes: "A root, a shoot or a tug that holds; a soft stem ends it.",
 	}
 }
+
+// said says a way on.
+func (w Way) said(sound int) string {
+	tenths := fmt.Sprintf("%.0f in 100", 100*w.Chance)
+	switch w.Way {
+	case "cut":
+		if sound == 0 {
+			return "Cut back to clean tissue today: about " + tenths + ", if a sound node is left."
+		}
+		return fmt.Sprintf("Cut above the rot today, with %s left: about %s.", plant.Counted(sound, "sound node", "sound nodes"), tenths)
+	case "wait":
+		return "Wait and see: about " + tenths + ", and less each day."
+	}
+	return "Give it up: its place and your minutes go to the others."
+}

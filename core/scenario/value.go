@@ -165,6 +165,9 @@ func (k *School) Worth(mm float64, roots int, leaf bool, dayOfYear float64) floa
 	return k.worth(mm, min(roots, len(byRoots)-1), leaf) * season(dayOfYear)
 }
 
+// PottedNow is the chance to grow on of a piece that is potted today.
+func (s *Scenarios) PottedNow(k School) float64 { return s.worth(&k, 0) }
+
 // Loses is what leaving a piece unpotted for one more day costs.
 func (s *Scenarios) Loses(k School) float64 { return s.worth(&k, 0) - s.worth(&k, 1) }
 

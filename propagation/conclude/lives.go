@@ -34,6 +34,9 @@ type Lived struct {
 	pot      *potting.Pot
 	// thicknessMM is that of the stem it was cut from.
 	thicknessMM float64
+	// cover is how the cover over it was left last, empty when nobody said; care what was done for its vessel of late.
+	cover plant.CoverState
+	care  []readiness.Care
 	// learned is what the grower's records of its group and medium say.
 	learned *readiness.Learned
 }
@@ -57,7 +60,10 @@ func (l Lived) School() plant.SchoolKey {
 // Evidence is what is known of it today.
 func (l Lived) Evidence(g *propagation.Garden) readiness.Evidence {
 	e := readiness.Of(l.Life, g.Today(), g.Southern)
-	e.Learned = l.learned
+	e.Learned, e.Care = l.learned, l.care
+	if l.cover != "" {
+		e.Cover = coverSaid[l.cover]
+	}
 	return e
 }
 
@@ -107,7 +113,58 @@ func livesOf(ctx context.Context, g *propagation.Garden, ids []uuid.UUID) ([]Liv
 		}
 		out[i].Numbers = numbers
 	}
-	return out, nil
+	return out, caredFor(ctx, g, out)
+}
+
+// coverSaid are the states of a cover in the words of the evidence.
+var coverSaid = map[plant.CoverState]string{plant.CoverOn: "on", plant.CoverVented: "vented", plant.CoverAjar: "ajar", plant.CoverByDay: "ajar", plant.CoverOff: "none"}
+
+// careBack is how many days back care is looked at: what was seen before asks for no answer any more.
+const careBack = 60
+
+// caredFor gives each life how its vessel's cover was left, and what was done for it of late, both since it was put there.
+func caredFor(ctx context.Context, g *propagation.Garden, lives []Lived) error {
+	vessels := []uuid.UUID{}
+	in := map[uuid.UUID][]*Lived{}
+	for i := range lives {
+		if id := lives[i].VesselID(); id != uuid.Nil && lives[i].Where() == life.InVessel {
+			if in[id] == nil {
+				vessels = append(vessels, id)
+			}
+			in[id] = append(in[id], &lives[i])
+		}
+	}
+	if len(vessels) == 0 {
+		return nil
+	}
+	now := g.Now()
+	covers, err := g.Store.LastCovers(ctx, sqlgen.LastCoversParams{Before: now, VesselIds: vessels})
+	if err != nil {
+		return err
+	}
+	done, err := g.Store.LastDone(ctx, sqlgen.LastDoneParams{Since: now.AddDate(0, 0, -careBack), Before: now, VesselIds: vessels})
+	if err != nil {
+		return err
+	}
+	since := func(l *Lived, at time.Time) bool { return !at.Before(l.SetRows[len(l.SetRows)-1].SetOn) }
+	for _, c := range covers {
+		for _, l := range in[c.VesselID] {
+			if since(l, c.DoneAt) {
+				l.cover = plant.CoverState(c.Cover)
+			}
+		}
+	}
+	for _, d := range done {
+		if _, known := plant.Act(d.What).Row(); !known {
+			continue
+		}
+		for _, l := range in[d.VesselID] {
+			if since(l, d.Last) {
+				l.care = append(l.care, readiness.Care{On: d.Last.In(g.Zone), Act: plant.Act(d.What)})
+			}
+		}
+	}
+	return nil
 }
 
 func byCutting[T any](rows []T, of func(T) uuid.UUID) map[uuid.UUID][]T {

@@ -55,10 +55,25 @@ func (c Care) write(ctx context.Context, g *Entry) error {
 	if err := visit.Check(propagation.VesselOf(v).Vessel, c.Well); err != nil {
 		return err
 	}
-	_, err = g.Store.AddCare(ctx, sqlgen.AddCareParams{
+	if _, err = g.Store.AddCare(ctx, sqlgen.AddCareParams{
 		ID: c.ID, VesselID: c.VesselID, DoneAt: c.At, Acts: texts(c.Acts), Seen: texts(c.Seen), Cover: string(c.Cover), Well: c.Well, PutOff: putOff, Note: note, MadeAt: g.decided,
-	})
-	return err
+	}); err != nil || len(c.Acts) == 0 && c.Cover == "" {
+		return err
+	}
+	return g.caredFor(ctx, c.VesselID)
+}
+
+// caredFor counts a fact of all that stands in a vessel: what was done for it may answer what was seen of them.
+func (g *Entry) caredFor(ctx context.Context, vessel uuid.UUID) error {
+	rows, err := g.Store.StandingIn(ctx, vessel)
+	if err != nil {
+		return err
+	}
+	ids := make([]uuid.UUID, len(rows))
+	for i, r := range rows {
+		ids[i] = r.ID
+	}
+	return g.Store.TouchCuttings(ctx, ids)
 }
 
 // texts are keys, each once.

@@ -62,6 +62,17 @@ func (e Ending) write(ctx context.Context, g *Entry) error {
 	return err
 }
 
+// checkGrownOn refuses to close a piece that stays in its mix before a leaf has opened on it.
+func (g *Entry) checkGrownOn(c conclude.Lived, o life.Outcome) error {
+	for _, b := range c.Seen().Buds {
+		if b.Bud == plant.BudLeafOpen {
+			set, _ := c.SetNow()
+			return g.CheckDay("on", o.On, set.On, "it was set")
+		}
+	}
+	return plant.Refuse("kind", "success is counted when a new leaf has opened: note the leaf first")
+}
+
 // checkOutcome refuses an outcome that its own facts contradict.
 func (g *Entry) checkOutcome(c conclude.Lived, o life.Outcome) error {
 	earliest, than := c.CutOn, "the cut"
@@ -69,6 +80,9 @@ func (g *Entry) checkOutcome(c conclude.Lived, o life.Outcome) error {
 	case life.EndEstablished:
 		if o.Why != "" {
 			return plant.Refuse("why", "only what is lost has a reason")
+		}
+		if school, _ := plant.SchoolNamed(c.School()); c.Potted == nil && school.Stays {
+			return g.checkGrownOn(c, o)
 		}
 		if c.Potted == nil {
 			return plant.Refuse("kind", "success is counted when it has grown on after potting: pot it up first")

@@ -1418,6 +1418,14 @@ export interface components {
             rests_on: components["schemas"]["Number"][];
             warning?: string;
         };
+        Aftercare: {
+            checks: string[];
+            /** Format: date-time */
+            leaf_by: string;
+            probably: boolean;
+            /** Format: double */
+            stays: number;
+        };
         AftercareStep: {
             /** Format: int64 */
             day: number;
@@ -2145,6 +2153,7 @@ export interface components {
         Judgement: {
             /** @enum {string} */
             act: "pot_up" | "uncover" | "look" | "wait" | "rescue" | "leave_alone";
+            after?: components["schemas"]["Aftercare"];
             /** Format: int64 */
             age_days: number;
             asks: boolean;
@@ -2183,6 +2192,7 @@ export interface components {
             /** @enum {string} */
             verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
             warnings: string[];
+            ways?: components["schemas"]["Way"][];
         };
         KindRow: {
             body: string;
@@ -3099,6 +3109,7 @@ export interface components {
             /** @enum {string} */
             key: "early_roots" | "first_leaf" | "full_roots" | "straight_to_mix";
             label: string;
+            stays?: boolean;
             when: string;
             why: string;
         };
@@ -3667,6 +3678,13 @@ export interface components {
             mother_id: string;
             /** Format: date-time */
             watered_on: string;
+        };
+        Way: {
+            /** Format: double */
+            chance: number;
+            says: string;
+            /** @enum {string} */
+            way: "cut" | "wait" | "give_up";
         };
         Weeks: {
             /** Format: date-time */

@@ -25,7 +25,10 @@ const at = (iso: string | undefined) =>
   Math.min(wide.value - 14, Math.max(named.value, iso ? x.value(new Date(iso)) : wide.value - 14))
 const week = 7 * 86_400_000
 const ticks = computed(() =>
-  Array.from({ length: wide.value < 560 ? 4 : 8 }, (_, i) => new Date(from.value.getTime() + i * week * (wide.value < 560 ? 2 : 1))),
+  Array.from(
+    { length: wide.value < 560 ? 4 : 8 },
+    (_, i) => new Date(from.value.getTime() + i * week * (wide.value < 560 ? 2 : 1)),
+  ),
 )
 const all = ref(false)
 /** A long list is shown in part until it is asked for. */

@@ -166,6 +166,13 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             </tr>
           </tbody>
         </table>
+        <ul v-if="j.ways" class="panel ways" aria-label="Ways on">
+          <li v-for="w in j.ways" :key="w.way">{{ said(w.says) }}</li>
+        </ul>
+        <p v-if="j.after && !ended" class="soft">
+          It grows on with about {{ Math.round(100 * j.after.stays) }} in 100, by what was seen since potting. A new leaf comes by
+          {{ shortDate(j.after.leaf_by) }} in nine of ten that grow on.
+        </p>
         <ol v-if="j.steps" class="panel steps" aria-label="What to do">
           <li v-for="s in j.steps" :key="s">{{ said(s) }}</li>
         </ol>
@@ -191,7 +198,12 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           <v-btn v-if="c.set_on && !ended && j.verdict !== 'rescue'" variant="text" @click="cuttingBack = true"
             >It was cut back</v-btn
           >
-          <v-btn v-if="c.potted_on && !ended" variant="outlined" @click="closing = 'established'">It has grown on</v-btn>
+          <v-btn
+            v-if="(c.potted_on || j.act === 'uncover' || j.ground === 'uncovered') && !ended"
+            variant="outlined"
+            @click="closing = 'established'"
+            >It has grown on</v-btn
+          >
           <v-btn v-if="!ended" variant="text" @click="closing = 'lost'">It is lost</v-btn>
         </div>
         <section v-if="page.aftercare.length && !ended" class="panel" aria-label="Aftercare">
@@ -298,6 +310,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
 </template>
 
 <style scoped>
+.ways,
 .steps {
   margin: 0;
   padding-left: 34px;
