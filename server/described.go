@@ -70,6 +70,7 @@ var described = map[string]struct{ tag, says string }{
 	"vesselPage":         {shelfTag, "As it stands, what is due, and at most 200 things that happened to it, newest first; earlier says that there are more."},
 	"water":              {factsTag, "Of the mother, some days before a cut." + aFact},
 	"withdraw":           {factsTag, "It stays in the record and counts no longer. What later facts rest on is refused." + aFact},
+	"group":              {bookTag, "What is learned is made on the first look of a day. A forecast is held against the first look at which all that its school wants was seen."},
 	"worked":             {bookTag, "By the numbers of the household: a made-up piece, for the page that explains the model."},
 	"ahead":              {shelfTag, "By a model, for what stands and roots: 8 in 10 come ready within their band. Potting days are the fewest that serve all that comes ready by then."},
 	"shelf":              {shelfTag, "Places, vessels, and every cutting that stands with its verdict under its school. What has ended or was given away is found by search, by its history and by its mother."},

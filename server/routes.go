@@ -93,6 +93,13 @@ func Routes(api huma.API, g *propagation.Garden) {
 		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (show.Ahead, error) {
 			return show.AheadNow(ctx, g)
 		})
+	get(api, g, "group", "/api/groups/{key}", "One growth group: your records beside its starting values, and how forecasts went",
+		func(ctx context.Context, g *propagation.Garden, in *struct {
+			Key string `path:"key" maxLength:"60"`
+		},
+		) (show.GroupPage, error) {
+			return show.GroupNow(ctx, g, in.Key)
+		})
 	get(api, g, "worked", "/api/worked", "One cutting worked through, look by look",
 		func(ctx context.Context, g *propagation.Garden, _ *struct{}) (show.Worked, error) {
 			return show.WorkedThrough(ctx, g)

@@ -39,6 +39,9 @@ const (
 	dryingDays  = 14
 )
 
+// leastCheck keeps checks from coming more often than a hand can feel.
+const leastCheck = 0.005
+
 // stays is the chance that a piece with a chance p to grow on at potting does, when it was firm and without a new leaf so many
 // effective days later.
 func stays(p, t float64) float64 {
@@ -52,6 +55,10 @@ func stays(p, t float64) float64 {
 // dryingChecks are the days after potting on which the mix is felt, of a piece that dries out in two weeks with a chance.
 func dryingChecks(chance, each float64) []float64 {
 	out := []float64{}
+	if chance <= 0 || chance >= 1 || each <= 0 { // nothing to check for, or nothing that says when
+		return out
+	}
+	each = math.Max(each, leastCheck)
 	total := -math.Log(1 - chance)
 	share := 1 - math.Exp(-dryingDays/dryingFades)
 	for k := 1; ; k++ {

@@ -490,6 +490,28 @@ func (s state) readySince(school plant.SchoolKey) time.Time {
 	return s.Today
 }
 
+// CameReady is the day of the first look at which all that a school wants was seen of a piece; false while it has not come.
+func CameReady(e Evidence, school plant.SchoolKey) (time.Time, bool) {
+	if _, ok := schools[school]; !ok {
+		return time.Time{}, false
+	}
+	e.Potted, e.Outcome = nil, nil
+	e.Looks = sorted(e.Looks)
+	s := assess(e, school)
+	on := s.readySince(school)
+	early := e
+	early.Today = on
+	early.Looks = nil
+	for _, l := range e.Looks {
+		if !l.On.After(on) {
+			early.Looks = append(early.Looks, l)
+		}
+	}
+	then := assess(early, school)
+	_, unmet, unknown := split(then.findings(school))
+	return on, len(e.Looks) > 0 && len(unmet)+len(unknown) == 0
+}
+
 // nextLook is the day of the next look: one look interval after the last, or the forecast day if that
 // comes first; before the first look, the day on which roots can be there.
 func (s state) nextLook(readyOn *time.Time) time.Time {

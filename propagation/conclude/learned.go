@@ -14,8 +14,8 @@ import (
 	"clearjar/store/sqlgen"
 )
 
-// learnedKey names a group in a medium.
-func learnedKey(group string, m plant.Medium) string { return group + " in " + string(m) }
+// LearnedKey names a group in a medium.
+func LearnedKey(group string, m plant.Medium) string { return group + " in " + string(m) }
 
 // Learned is what the grower's own records say, by group and medium, as it was made on the first look of the day.
 func Learned(ctx context.Context, g *propagation.Garden) (map[string]readiness.Learned, error) {
@@ -56,7 +56,7 @@ func learnAnew(ctx context.Context, g *propagation.Garden) (map[string]readiness
 		}
 		for _, l := range lives {
 			now, _ := l.SetNow()
-			key := learnedKey(l.Group.Key, now.Medium)
+			key := LearnedKey(l.Group.Key, now.Medium)
 			if r, ok := readiness.RecordOf(readiness.Of(l.Life, g.Today(), g.Southern)); ok {
 				records[key] = append(records[key], r)
 			}
@@ -89,7 +89,7 @@ func withLearned(ctx context.Context, g *propagation.Garden, lives []Lived) erro
 	}
 	for i := range lives {
 		now, _ := lives[i].SetNow()
-		if l, ok := all[learnedKey(lives[i].Group.Key, now.Medium)]; ok {
+		if l, ok := all[LearnedKey(lives[i].Group.Key, now.Medium)]; ok {
 			lives[i].learned = &l
 		}
 	}

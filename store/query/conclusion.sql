@@ -93,3 +93,13 @@ insert into learned (day, made) values (sqlc.arg(day)::date, sqlc.arg(made)::jso
 -- name: SetCuttings :many
 -- Every cutting that was ever set.
 select c.id from cutting c where c.withdrawn_at is null and exists (select 1 from setting s where s.cutting_id = c.id and s.withdrawn_at is null) order by c.id;
+
+-- name: ForecastsOfGroup :many
+-- The first forecast of each cutting of a group under each school that was issued on a look, newest cuttings first.
+select distinct on (f.cutting_id, f.school) f.cutting_id, c.code, f.school, f.issued_on, f.ready_on, f.ready_first, f.ready_last
+from forecast f
+join cutting c on c.id = f.cutting_id and c.withdrawn_at is null
+join stem st on st.id = c.stem_id
+join mother m on m.id = st.mother_id
+where m.group_key = $1
+order by f.cutting_id, f.school, f.issued_on, f.facts;

@@ -208,6 +208,55 @@ func (q *Queries) ForecastsOf(ctx context.Context, cuttingID uuid.UUID) ([]Forec
 	return items, nil
 }
 
+const forecastsOfGroup = `-- name: ForecastsOfGroup :many
+select distinct on (f.cutting_id, f.school) f.cutting_id, c.code, f.school, f.issued_on, f.ready_on, f.ready_first, f.ready_last
+from forecast f
+join cutting c on c.id = f.cutting_id and c.withdrawn_at is null
+join stem st on st.id = c.stem_id
+join mother m on m.id = st.mother_id
+where m.group_key = $1
+order by f.cutting_id, f.school, f.issued_on, f.facts
+`
+
+type ForecastsOfGroupRow struct {
+	CuttingID  uuid.UUID
+	Code       string
+	School     string
+	IssuedOn   pgtype.Date
+	ReadyOn    pgtype.Date
+	ReadyFirst pgtype.Date
+	ReadyLast  pgtype.Date
+}
+
+// The first forecast of each cutting of a group under each school that was issued on a look, newest cuttings first.
+func (q *Queries) ForecastsOfGroup(ctx context.Context, groupKey string) ([]ForecastsOfGroupRow, error) {
+	rows, err := q.db.Query(ctx, forecastsOfGroup, groupKey)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []ForecastsOfGroupRow
+	for rows.Next() {
+		var i ForecastsOfGroupRow
+		if err := rows.Scan(
+			&i.CuttingID,
+			&i.Code,
+			&i.School,
+			&i.IssuedOn,
+			&i.ReadyOn,
+			&i.ReadyFirst,
+			&i.ReadyLast,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const issueForecasts = `-- name: IssueForecasts :exec
 insert into forecast (cutting_id, issued_on, school, facts, rules, ready_on, ready_first, ready_last, forecast)
 select r.cutting_id, $1::date, r.school, r.facts, $2::text, r.ready_on, r.ready_first, r.ready_last, r.forecast

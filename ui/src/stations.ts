@@ -74,6 +74,13 @@ export const stations: Station[] = [
     reads: () => ['/api/ahead'],
   },
   {
+    path: '/groups/:id',
+    name: 'group',
+    title: 'Growth group',
+    load: () => import('./stations/group/GroupStation.vue'),
+    reads: (id) => [`/api/groups/${id}`],
+  },
+  {
     path: '/expecting',
     name: 'expecting',
     title: 'How it is worked out',

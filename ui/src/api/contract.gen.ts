@@ -304,6 +304,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One growth group: your records beside its starting values, and how forecasts went
+         * @description What is learned is made on the first look of a day. A forecast is held against the first look at which all that its school wants was seen.
+         */
+        get: operations["group"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/handbook": {
         parameters: {
             query?: never;
@@ -2027,6 +2047,20 @@ export interface components {
             school: "early_roots" | "first_leaf" | "full_roots" | "straight_to_mix";
             succulent: boolean;
         };
+        GroupMedium: {
+            /** @enum {string} */
+            medium: "water" | "moss" | "perlite" | "mix";
+            rests: components["schemas"]["Rest"][];
+        };
+        GroupPage: {
+            /** Format: int64 */
+            came: number;
+            group: components["schemas"]["Group"];
+            /** Format: int64 */
+            held: number;
+            issued: components["schemas"]["IssuedForecast"][];
+            media: components["schemas"]["GroupMedium"][];
+        };
         Handbook: {
             acts: components["schemas"]["ActRow"][];
             aims: components["schemas"]["AimChoice"][];
@@ -2134,6 +2168,23 @@ export interface components {
             /** Format: int64 */
             same: number;
             says: string;
+        };
+        IssuedForecast: {
+            /** Format: date-time */
+            came?: string;
+            code: string;
+            ended: boolean;
+            /** Format: date-time */
+            first?: string;
+            held: boolean;
+            id: string;
+            /** Format: date-time */
+            last?: string;
+            /** Format: date-time */
+            middle: string;
+            /** Format: date-time */
+            on: string;
+            school: string;
         };
         Judged: {
             /** Format: double */
@@ -4676,6 +4727,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Found"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupPage"];
                 };
             };
             /** @description Not Found */

@@ -24,6 +24,12 @@ export const useCalculators = () =>
 
 export const useShelf = () => useQuery({ queryKey: ['shelf'], queryFn: () => take(api.GET('/api/shelf')) })
 
+export const useGroup = (key: Id) =>
+  useQuery({
+    queryKey: computed(() => ['group', toValue(key)]),
+    queryFn: () => take(api.GET('/api/groups/{key}', { params: { path: { key: toValue(key) } } })),
+  })
+
 export const useWorked = () => useQuery({ queryKey: ['worked'], queryFn: () => take(api.GET('/api/worked')) })
 
 export const useAhead = () => useQuery({ queryKey: ['ahead'], queryFn: () => take(api.GET('/api/ahead')) })

@@ -56,7 +56,7 @@ const looks = computed(() => ahead.value?.looks ?? [])
         <section ref="box" aria-label="When pieces come ready">
           <svg
             :viewBox="`0 0 ${wide} ${high}`"
-            role="img"
+            role="group"
             :aria-label="`When ${count(ahead.pieces.length, 'piece', 'pieces')} come ready`"
           >
             <rect

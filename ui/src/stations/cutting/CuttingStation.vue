@@ -255,7 +255,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         <p v-else-if="step > 1" class="panel soft">
           No photo yet. Same spot, same light, same distance each time, with the tag in the frame.
         </p>
-        <RestCard v-if="step > 1 && page.foreseen" :rests="page.foreseen.rests" />
+        <RestCard v-if="step > 1 && page.foreseen" :rests="page.foreseen.rests" :group="page.group.key" />
         <HistoryList v-if="step > 2" :page="page" />
         <p v-if="step > 2 && page.sisters.length" class="small">
           Sisters:

@@ -4,12 +4,12 @@ import BasisNote from '@/kit/BasisNote.vue'
 import { said } from '@/kit/units'
 
 /** What a forecast rests on: the starting value, the grower's own records, and what is used of both. */
-defineProps<{ rests: Schemas['Rest'][] }>()
+defineProps<{ rests: Schemas['Rest'][]; group?: string; title?: string }>()
 </script>
 
 <template>
-  <section class="rests" aria-label="What it rests on">
-    <h3>What it rests on</h3>
+  <section class="rests" :aria-label="title ?? 'What it rests on'">
+    <h3>{{ title ?? 'What it rests on' }}</h3>
     <dl>
       <div v-for="r in rests" :key="r.what">
         <dt>
@@ -23,6 +23,9 @@ defineProps<{ rests: Schemas['Rest'][] }>()
         </dd>
       </div>
     </dl>
+    <p v-if="group" class="small">
+      <router-link :to="{ name: 'group', params: { id: group } }">Your records of its group, and how forecasts went</router-link>
+    </p>
   </section>
 </template>
 
@@ -54,6 +57,10 @@ small {
   display: block;
   color: var(--ink2);
   font-size: 13px;
+}
+.small {
+  margin: 0;
+  font-size: 14.5px;
 }
 .yours {
   display: inline-block;

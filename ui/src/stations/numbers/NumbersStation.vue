@@ -40,7 +40,8 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
             <tbody>
               <tr v-for="g in groups" :key="g.key">
                 <th scope="row">
-                  {{ g.name }}<small class="soft">{{ g.members }}</small>
+                  <router-link :to="{ name: 'group', params: { id: g.key } }">{{ g.name }}</router-link
+                  ><small class="soft">{{ g.members }}</small>
                 </th>
                 <td>{{ g.media.join(', ') }}</td>
                 <td>{{ span(g.first_roots_days) }}</td>
