@@ -87,7 +87,14 @@ func TestEveryNumberMayBeChangedToEitherEnd(t *testing.T) {
 				j, err := readiness.Judge(readiness.Of(l, today, r.IntN(2) == 0), s.Key)
 				require.NoError(t, err, what)
 				require.NotEmpty(t, j.Sentence, what)
-				finite(t, what, j.Progress)
+				finite(t, what, j.Progress, j.DayLoss)
+				if c, ok := readiness.Foresee(readiness.Of(l, today, false), s.Key); ok {
+					finite(t, what, c.Ready, c.Never, c.Lacks, c.Rot)
+					require.True(t, c.Ready >= 0 && c.Ready <= 1 && c.Never >= 0 && c.Never <= 1, what)
+					if c.Best != nil {
+						finite(t, what, c.Best.Curve...)
+					}
+				}
 				if j.Forecast != nil {
 					finite(t, what, j.Forecast.ReachDay, j.Forecast.LowDay, j.Forecast.HighDay, j.Forecast.RateMMADay)
 				}

@@ -37,7 +37,7 @@ const shots = [
   ['shelf', '/'],
   ['shelf-phone', '/', { phone: true }],
   ['mothers', '/mothers'],
-  ['mother', `/mothers/${mel.id}`],
+  ['ahead', '/ahead'],
   ['stem', `/mothers/${mel.id}/stems/${stem}`, { then: (p) => p.getByRole('slider', { name: 'Node 5' }).focus() }],
   ['cut', `/cut/${stem}`],
   [

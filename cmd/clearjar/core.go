@@ -140,7 +140,7 @@ func judgeCommand() *cobra.Command {
 	return jsonCommand("judge", "The verdict on one cutting (JSON in, JSON out)", `Reads the facts of a cutting, gives the verdict with its reasons.
 
   group      growth group, such as velvet_climber
-  school     early_roots, first_leaf or full_roots (default: the group's)
+  school     early_roots, first_leaf, full_roots or straight_to_mix (default: the group's)
   today      RFC 3339 time, such as 2026-05-02T12:00:00Z (default: now)
   set_on     when it was set
   medium     water, moss, perlite or mix
@@ -150,7 +150,11 @@ func judgeCommand() *cobra.Command {
   vessel     kind of vessel, such as jar or lidded_box, in place of medium: what is usually in it
   medium_on  when it came into this medium, if later than set_on
   leaf_kept  true or false: whether a leaf feeds it
-  cover      none, vented, ajar or on
+  aerial_root  true when an aerial root is in the medium
+  cover      none, vented, ajar or on (straight_to_mix: none says that it was uncovered)
+  previous   the verdict before: one that holds is not taken back for a little
+  moves      [{"on": time, "medium": "moss"}], in place of medium and medium_on
+  care       [{"on": time, "act": "change_water"}]: glance, top_up, change_water, water, mist, air, feel, clear, cover
   cut_backs  [{"on": time, "removed_mm": 30, "gone_nodes": 1, "bare_nodes": [2]}]
   temperature_c  how warm it stands (default: not known)
   southern   true south of the equator (which half of the year is dark)
@@ -160,9 +164,11 @@ func judgeCommand() *cobra.Command {
              what is left out was not noted
   potted     {"on": time}          outcome   {"on": time, "kind": "established" or "lost"}
 
-Writes verdict, sentence, reasons (met, unmet, unknown, contrary), next_look, question, forecast; for a piece that roots also
-p_ready, never, lacks, p_rot, ready_days (p10, p50, p90: days since setting), best_day (curve, day, from, to: days from
-today) and questions with their net worth: a simulated world, by assumption.`,
+Writes verdict, act (pot_up, uncover, look, wait, rescue, leave_alone), sentence, brief, reasons (met, unmet, unknown, contrary),
+contradictions, next_look, do_not_open_until, question, day_loss; for one that rots ways, for a potted one after (stays, checks,
+leaf_by); for a piece that roots also p_ready, never, lacks, p_rot, ready_days (p10, p50, p90: days since setting, 0 for already),
+best_day (curve, day, from, to: days from today; why: dark_season, rot, overgrowth) and questions, each with net worth, seconds,
+disturbance, not_now, and what each answer would do: a simulated world, by assumption.`,
 		func(in judgeIn) (judged, error) {
 			group, err := groupNamed(in.Group)
 			if err != nil {

@@ -11,7 +11,7 @@ import (
 )
 
 func soft(nodes int) scenario.Params {
-	p := scenario.Params{First: scenario.Span{Mid: 14, Low: 7, High: 28}, Pot: scenario.Span{Mid: 30, Low: 18, High: 60}, Rot: 0.04, Slower: 1, GrowerSigma: scenario.Growers, Water: true}
+	p := scenario.Params{First: scenario.Span{Mid: 14, Low: 7, High: 28}, Pot: scenario.Span{Mid: 30, Low: 18, High: 60}, Rot: 0.04, Slower: 1, GrowerSigma: scenario.Usual.Growers(), Water: true}
 	for range nodes {
 		p.Wake = append(p.Wake, 0.92)
 	}
@@ -27,7 +27,7 @@ func TestTimesFromFiveRecords(t *testing.T) {
 	require.InDelta(t, 3.7, StartsAs(soft(1)), 0.05)
 	none := At(soft(1), nil)
 	require.InDelta(t, 0, none.Mean, 1e-9)
-	require.InDelta(t, scenario.Growers, none.Spread, 0.001)
+	require.InDelta(t, scenario.Usual.Growers(), none.Spread, 0.001)
 }
 
 // A worked example of the model: sisters of a soft climber that rooted on days 10, 11 and 12, each known to a variance of 0.03.
@@ -79,7 +79,7 @@ func TestRecordsPullTheRightWay(t *testing.T) {
 		r.Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
 		again := At(soft(2), all)
 		require.InDelta(t, now.Mean, again.Mean, 1e-9)
-		require.Less(t, now.Spread, scenario.Growers+0.02)
+		require.Less(t, now.Spread, scenario.Usual.Growers()+0.02)
 	}
 	mu, _ := soft(1).PieceRate()
 	fast := []Grew{}

@@ -54,7 +54,7 @@ func At(p scenario.Params, records []Came) Times {
 	var sum, first, second float64
 	for i := 0; i <= int(math.Round(2*gridEnd/gridStep)); i++ {
 		theta := -gridEnd + float64(i)*gridStep
-		ll := -theta * theta / (2 * scenario.Growers * scenario.Growers)
+		ll := -theta * theta / (2 * p.M().Growers() * p.M().Growers())
 		for _, r := range records {
 			chance := w*(1-rootedBy(r.Not, theta)) + 1 - w
 			if r.Seen > 0 {
@@ -82,7 +82,7 @@ type Rates struct {
 // Rate is the belief after rates of pieces like p: normal on normal, a piece weighs less the worse it is known.
 func Rate(p scenario.Params, records []Grew) Rates {
 	mu, s := p.PieceRate()
-	precision := 1 / (scenario.Growers * scenario.Growers)
+	precision := 1 / (p.M().Growers() * p.M().Growers())
 	mean := 0.0
 	for _, r := range records {
 		w := 1 / (s*s + r.Variance)
@@ -95,7 +95,7 @@ func Rate(p scenario.Params, records []Grew) Rates {
 // StartsAs is how many pieces of records the starting value weighs: past as many, the records count for more.
 func StartsAs(p scenario.Params) float64 {
 	_, s := p.Piece()
-	return s * s / (scenario.Growers * scenario.Growers)
+	return s * s / (p.M().Growers() * p.M().Growers())
 }
 
 // Sister is what a piece of the same mother, day and medium shows of when it rooted: by how much later than usual, a logarithm, and

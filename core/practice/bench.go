@@ -94,7 +94,8 @@ func Standard(seed uint64, cuttings int) *Bench {
 		if !ok {
 			continue
 		}
-		s.Name, s.Worth = row.Label, readiness.Transplant(row.Key)
+		s.Name = row.Label
+		s.Worth, _ = readiness.Transplant(number.Table{}, row.Key)
 		s.Wants = func(water bool, nodes int) scenario.Wants {
 			m := b.Box
 			if water {
@@ -398,7 +399,7 @@ func (b *Bench) regrets() []Row {
 			looks                 int
 		}
 		all := each(b.Cuttings, func(i int) lost {
-			k := s.Worth.Tabled()
+			k := s.Worth.Tabled(scenario.Usual)
 			draw := func() (*Case, *rand.Rand) {
 				return Draw(b.seed(5000+si, i), b.setting(i, b.Open)), rand.New(rand.NewPCG(b.seed(6000+si, i), 3))
 			}
@@ -501,7 +502,7 @@ func (b *Bench) asked() []Row {
 		}
 		type gain struct{ priced, first float64 }
 		all := each(b.Cuttings, func(i int) gain {
-			k := s.Worth.Tabled()
+			k := s.Worth.Tabled(scenario.Usual)
 			draw := func() *Case { return Draw(b.seed(7000+si, i), b.setting(i, b.Box)) }
 			price := func(x *scenario.Scenarios, q scenario.Question) (float64, float64) {
 				priced, _ := x.AskOf(k, true, func(o scenario.Question) bool { return o == q })

@@ -86,24 +86,24 @@ func Draw(seed uint64, s Setting) *Case {
 	g := s.Group
 	c.Params = scenario.Params{
 		First: scenario.Span(g.FirstRootsDays), Pot: scenario.Span(g.PotUpDays), Rot: s.Medium.Row().Rots.Value, Slower: 1,
-		GrowerSigma: scenario.Growers, Water: s.Medium.Row().Liquid,
+		GrowerSigma: scenario.Usual.Growers(), Water: s.Medium.Row().Liquid,
 	}
 	for range nodes {
 		c.Params.Wake = append(c.Params.Wake, g.WakeIn(s.Medium))
 	}
 	celsius := coolest + (warmest-coolest)*r.Float64()
-	c.truth = scenario.NewClock(c.DayOfYear, celsius, false)
+	c.truth = scenario.Usual.Clock(c.DayOfYear, celsius, false)
 	c.Clock = c.truth
 	if r.IntN(2) == 0 && s.Warmth == HalfKnown {
-		c.Clock = scenario.NewClock(c.DayOfYear, 0, false)
+		c.Clock = scenario.Usual.Clock(c.DayOfYear, 0, false)
 	}
 	if s.Other {
 		c.noise = noiseOther
-		c.truth = scenario.NewClockOf(c.DayOfYear, celsius, winterOther)
+		c.truth = scenario.Usual.ClockOf(c.DayOfYear, celsius, winterOther)
 	}
 	later := s.Later
 	if s.Drawn {
-		later = scenario.Growers * r.NormFloat64()
+		later = scenario.Usual.Growers() * r.NormFloat64()
 	}
 	c.times(later, s.Other)
 	return c
@@ -134,8 +134,8 @@ func (c *Case) times(later float64, logistic bool) {
 	// The spread of the group's times is over growers: what is the grower's own is split off, and what is left of the leaf goes
 	// with the first root so far that all in all they correlate as the model says.
 	leafMu, leafSigma, with := p.Leaf()
-	own := math.Sqrt(math.Max(0.02, leafSigma*leafSigma-scenario.Growers*scenario.Growers))
-	of := math.Max(-0.9, math.Min(0.9, (with*leafSigma*math.Hypot(sigma, scenario.Growers)-scenario.Growers*scenario.Growers)/(own*sigma)))
+	own := math.Sqrt(math.Max(0.02, leafSigma*leafSigma-scenario.Usual.Growers()*scenario.Usual.Growers()))
+	of := math.Max(-0.9, math.Min(0.9, (with*leafSigma*math.Hypot(sigma, scenario.Usual.Growers())-scenario.Usual.Growers()*scenario.Usual.Growers())/(own*sigma)))
 	c.leaf = math.Exp(leafMu + later + own*(of*z+math.Sqrt(1-of*of)*r.NormFloat64()))
 	c.side = sideMM * math.Exp(lengthSpread*r.NormFloat64())
 	c.anchor = anchorMM * math.Exp(lengthSpread*r.NormFloat64())
@@ -301,7 +301,7 @@ func (c *Case) Reveal(k *scenario.School, day float64) Result {
 		return Result{rotPotted - dayCosts*day, true}
 	}
 	s := c.at(c.truth.Effective(day))
-	return Result{k.Worth(s.longest, s.roots, s.leaf, float64(c.DayOfYear)+day) - dayCosts*day, false}
+	return Result{k.Worth(scenario.Usual, s.longest, s.roots, s.leaf, float64(c.DayOfYear)+day) - dayCosts*day, false}
 }
 
 // Best is what the best day within so many days comes to, known by one who knows all.

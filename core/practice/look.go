@@ -18,7 +18,7 @@ func (c *Case) Look(day float64, how scenario.How) (l scenario.Look, rot bool) {
 	l, rot = c.Glance(day)
 	r, t := c.r, c.truth.Effective(day)
 	l.Counted, l.How = true, how
-	way, off := sees[how], how.Sees()
+	way, off := sees[how], scenario.Usual.Sees(how)
 	all := c.lengths(t)
 	seen := 0.0
 	for _, mm := range all {

@@ -92,7 +92,7 @@ func After(e Evidence, school plant.SchoolKey) (Aftercare, bool) {
 	if m := Expect(before).on(school); m != nil {
 		p = m.s.PottedNow(m.row)
 	}
-	clock := scenario.NewClock(on.YearDay()-1, e.TemperatureC, e.Southern)
+	clock := scenario.ModelOf(e.Numbers).Clock(on.YearDay()-1, e.TemperatureC, e.Southern)
 	a := Aftercare{Stays: stays(p, clock.Effective(days(on, firm))), Checks: []time.Time{}}
 	a.Probably = a.Stays >= e.Numbers.Of(probably)
 	dries := e.Numbers.Of(driesFromOther)

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"clearjar/core/plant"
+	"clearjar/core/scenario"
 )
 
 // Clash is how facts contradict each other.
@@ -69,7 +70,7 @@ func (s state) contradictions() []Contradiction {
 			}
 		}
 		if r, ok := sumRoots(s.Numbers, l.Look); ok {
-			last = lengthAt{l.On, r.longest.LengthMM, off(r.longest)}
+			last = lengthAt{l.On, r.longest.LengthMM, s.off(r.longest)}
 			if last.mm > longest.mm {
 				longest = last
 			}
@@ -108,7 +109,7 @@ func (s state) contradictions() []Contradiction {
 }
 
 // off is how far a length may be off by the way it was taken, mm.
-func off(r plant.Root) float64 {
-	w := howOf(r).Sees()
+func (s state) off(r plant.Root) float64 {
+	w := scenario.ModelOf(s.Numbers).Sees(howOf(r))
 	return math.Hypot(w.Share*r.LengthMM, w.ConstantMM)
 }

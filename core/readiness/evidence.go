@@ -53,7 +53,9 @@ type Evidence struct {
 	// Numbers are those of the household.
 	Numbers number.Table `json:"-"`
 	// Learned is what the grower's records of its group and medium say; nil where there are none.
-	Learned  *Learned  `json:"-"`
+	Learned *Learned `json:"-"`
+	// sisters is by how much later it is expected to root by what its sisters show, a logarithm.
+	sisters  float64
 	Looks    []LookOn  `json:"looks"`
 	CutBacks []CutBack `json:"cut_backs,omitempty"`
 	Potted   *Potting  `json:"potted,omitempty"`

@@ -6,6 +6,7 @@ import (
 	"sort"
 	"time"
 
+	"clearjar/core/learn"
 	"clearjar/core/number"
 	"clearjar/core/plant"
 	"clearjar/core/scenario"
@@ -44,7 +45,7 @@ func (e Evidence) params() (p scenario.Params, clock scenario.Clock, st state, o
 	t := e.Numbers
 	p = e.shifted(scenario.Params{
 		First: scenario.Span{Mid: first.Mid, Low: first.Low, High: first.High}, Pot: scenario.Span{Mid: pot.Mid, Low: pot.Low, High: pot.High},
-		Rot: t.Of(st.medium.Rots), Slower: 1, GrowerSigma: t.Of(growerUncertain), Water: st.medium.Liquid,
+		Rot: t.Of(st.medium.Rots), Slower: 1, GrowerSigma: scenario.ModelOf(t).Growers(), Water: st.medium.Liquid, Model: scenario.ModelOf(t),
 	})
 	_, wake := e.wake()
 	if e.LeafKept != nil && !*e.LeafKept && st.kind.Pose == plant.Upright {
@@ -62,7 +63,7 @@ func (e Evidence) params() (p scenario.Params, clock scenario.Clock, st state, o
 		p.Wake = append(p.Wake, wake)
 	}
 	// A piece that was cut back to nothing begins anew.
-	clock = scenario.NewClock(st.from.YearDay()-1, e.TemperatureC, e.Southern)
+	clock = p.M().Clock(st.from.YearDay()-1, e.TemperatureC, e.Southern)
 	if !e.MediumOn.IsZero() {
 		p.WaterFrom = clock.Effective(days(st.from, e.MediumOn))
 	}
@@ -110,7 +111,7 @@ func (o *Outlook) on(school plant.SchoolKey) *onSchool { return o.with(assess(o.
 
 // with is the same of a piece that was assessed.
 func (o *Outlook) with(st state, school plant.SchoolKey) *onSchool {
-	row, known := transplant[school]
+	row, known := Transplant(o.e.Numbers, school)
 	if o.s == nil || !known {
 		return nil
 	}
@@ -128,6 +129,29 @@ func (o *Outlook) with(st state, school plant.SchoolKey) *onSchool {
 	over := o.s.Overgrown(row, o.s.Today)
 	m.overgrown = m.ready >= 0.5 && over >= from(OvergrownFrom, OvergrownStays, o.e.Previous == plant.Overdue)
 	return m
+}
+
+// Sister is what this piece shows of when pieces of its cut root; false where nothing was seen of its roots.
+func (o *Outlook) Sister() (learn.Sister, bool) {
+	if o.s == nil || len(o.e.Looks) == 0 {
+		return learn.Sister{}, false
+	}
+	mean, variance, mu, prior := o.s.FirstRoot()
+	told := 1/math.Max(variance, 1e-4) - 1/prior
+	if told <= 0.5 {
+		return learn.Sister{}, false
+	}
+	return learn.Sister{Later: (mean/math.Max(variance, 1e-4)-mu/prior)/told - mu, Precision: told}, true
+}
+
+// WithSisters is what is expected of it with what its sisters show. No verdict rests on it.
+func (o *Outlook) WithSisters(of []learn.Sister) *Outlook {
+	if o.s == nil || len(of) == 0 {
+		return o
+	}
+	e := o.e
+	e.sisters = learn.Sisters(o.p, of)
+	return Expect(e)
 }
 
 // opening are the questions for which roots are seen or felt.
@@ -352,9 +376,6 @@ func (m *onSchool) bestDay() *BestDay {
 	}
 	return b
 }
-
-// Transplant is how well a piece does by school once it is potted: assumed.
-func Transplant(school plant.SchoolKey) scenario.School { return transplant[school] }
 
 // Wants is what a school asks of a piece with so many set nodes in a medium, in the words of the model.
 func Wants(t number.Table, school plant.SchoolKey, m plant.Medium, nodes int) scenario.Wants {

@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"clearjar/core/learn"
 	"clearjar/core/plant"
 )
 
@@ -160,4 +161,21 @@ func TestMoreRootsAreNoLessReady(t *testing.T) {
 		require.GreaterOrEqual(t, chance(longer), chance(more)-0.02)
 	}
 	require.Greater(t, tried, 30)
+}
+
+// Sisters that rooted early pull a little to earlier days, late ones to later, and no verdict rests on them.
+func TestSistersPullALittle(t *testing.T) {
+	of := func(first int) learn.Sister {
+		e := evidence(t, "soft_climber", plant.Water, 40, LookOn{On: day(first - 1), Look: plant.Look{RootsCounted: true}}, LookOn{On: day(first + 4), Look: rooted(plant.White, 10)}, LookOn{On: day(first + 9), Look: rooted(plant.White, 22)})
+		s, ok := Expect(e).Sister()
+		require.True(t, ok)
+		return s
+	}
+	e := evidence(t, "soft_climber", plant.Water, 12, LookOn{On: day(6), Look: plant.Look{RootsCounted: true, Stem: "firm"}})
+	alone, _ := Expect(e).Foresee(plant.EarlyRoots)
+	early, _ := Expect(e).WithSisters([]learn.Sister{of(9), of(9), of(10)}).Foresee(plant.EarlyRoots)
+	late, _ := Expect(e).WithSisters([]learn.Sister{of(26), of(27), of(25)}).Foresee(plant.EarlyRoots)
+	require.Less(t, *early.Days.P50, *alone.Days.P50)
+	require.Greater(t, *late.Days.P50, *alone.Days.P50)
+	require.Less(t, *late.Days.P50, 1.4**alone.Days.P50, "a little")
 }

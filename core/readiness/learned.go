@@ -65,13 +65,13 @@ func RecordOf(e Evidence) (Record, bool) {
 	if r.Came.Seen == 0 && r.Came.Not == 0 {
 		return Record{}, false
 	}
-	if grown, took := scenario.Straight(last.LongestMM)-scenario.Straight(first.LongestMM), clock.Effective(last.Day)-clock.Effective(first.Day); grown >= leastGrowth && took > 0 {
+	if grown, took := p.M().Straight(last.LongestMM)-p.M().Straight(first.LongestMM), clock.Effective(last.Day)-clock.Effective(first.Day); grown >= leastGrowth && took > 0 {
 		off := func(l scenario.Look) float64 {
-			s := l.How.Sees()
+			s := p.M().Sees(l.How)
 			return math.Hypot(s.Share*l.LongestMM, s.ConstantMM)
 		}
 		noise := math.Hypot(off(first), off(last)) / grown
-		r.Grew = &learn.Grew{LogRate: math.Log(grown / took), Variance: noise*noise + scenario.Wander/took}
+		r.Grew = &learn.Grew{LogRate: math.Log(grown / took), Variance: noise*noise + p.M().Wander()/took}
 	}
 	return r, true
 }
@@ -115,11 +115,12 @@ func (e Evidence) wake() (start, used float64) {
 
 // shifted lays what was learned over the starting values.
 func (e Evidence) shifted(p scenario.Params) scenario.Params {
+	p.Grower = e.sisters
 	if e.Learned == nil {
 		return p
 	}
 	if l := e.Learned.Times; l.Pieces > 0 {
-		p.Grower, p.GrowerSigma = l.Mean, l.Spread
+		p.Grower, p.GrowerSigma = l.Mean+e.sisters, l.Spread
 	}
 	p.Faster = e.Learned.Rates.Mean
 	return p

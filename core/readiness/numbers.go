@@ -6,6 +6,7 @@ import (
 	"clearjar/core/life"
 	"clearjar/core/number"
 	"clearjar/core/plant"
+	"clearjar/core/scenario"
 )
 
 func define(key, label string, value float64, unit string, basis plant.Basis) plant.Number {
@@ -40,33 +41,32 @@ var (
 
 // Numbers of how facts meet the model.
 var (
-	notFirstChoice  = define("chance.second_medium", "Roots come later in a medium that is not the group's first choice by", 1.15, "times", plant.Assumed("the model's; your records will replace it"))
-	leaflessWakes   = define("chance.leafless_wakes", "Odds to root without a leaf, against with one", 0.25, "times", plant.Assumed("as the planner's: growers call leafless nodes the worst bet"))
-	aerialSooner    = define("chance.aerial", "Roots come sooner from a node with an aerial root, by", 0.7, "times", plant.Assumed("the model's; growers say it roots at once"))
-	growerUncertain = define("chance.grower", "How much growers differ in their times", 0.25, "of the logarithm", plant.Assumed("the model's"))
-	ReadyFrom       = define("chance.ready", "Ready from a chance of", 0.80, "of 1", plant.Assumed("the model's"))
-	ReadyStays      = define("chance.ready_stays", "Once ready, it stays so down to a chance of", 0.65, "of 1", plant.Assumed("so that a verdict does not flicker"))
-	SeenEven        = define("chance.seen_even", "When all that is wanted was seen, ready from a chance of", 0.50, "of 1", plant.Assumed("what can be seen counts for more than the model"))
-	SeenNow         = define("chance.seen_now", "What was seen missing is not taken for grown for", 1, "days", plant.Assumed("what was seen yesterday counts for more than the model"))
-	SeenFresh       = define("chance.seen_fresh", "What was seen is fresh for", 7, "days", plant.Assumed("one look interval"))
-	OvergrownFrom   = define("chance.overgrown", "Overdue when roots too long cost in the chance to grow on", 0.07, "of 1", plant.Assumed("the model's"))
-	OvergrownStays  = define("chance.overgrown_stays", "Once overdue, it stays so down to", 0.05, "of 1", plant.Assumed("so that a verdict does not flicker"))
-	AskFrom         = define("chance.ask", "A look is worth its trouble from a net worth of", 0.001, "of a plant", plant.Assumed("a thousandth of a plant is half a minute"))
-	AskStays        = define("chance.ask_stays", "Once asked, and not answered, it is asked until its net worth is below nothing by", 0.004, "of a plant", plant.Assumed("127 simulated cuttings tell a net worth to about that; without it a question comes and goes"))
-	AskAgain        = define("chance.ask_again", "What was noted is not asked again for", 3, "days", plant.Assumed("it changes little in that time"))
-	LookFrom        = define("chance.look", "When a look is due, it is asked for from a chance to be ready of", 0.35, "of 1", plant.Assumed("the model's"))
-	NoPromise       = define("chance.not_promising", "Not promising when the chance that no root ever comes is", 0.65, "of 1", plant.Assumed("the model's"))
-	GapCost         = define("chance.gap_cost", "A look costs beside its time, a day between looks", 0.028, "of a plant times days", plant.Assumed("so that looks pay and do not crowd"))
-	startStays      = define("chance.stays", "Chance to grow on after potting, of a piece the model does not speak of", 0.7, "of 1", plant.Assumed("the model's"))
-	probably        = define("chance.probably", "Probably established from a chance of", 0.95, "of 1", plant.Assumed("established it is only by a new leaf"))
-	driesFromWater  = define("chance.dries_water", "Dries out in two weeks after potting, with water roots", 0.12, "of 1", plant.Assumed("water roots dry out in a day"))
-	driesFromOther  = define("chance.dries_other", "Dries out in two weeks after potting, with other roots", 0.06, "of 1", plant.Assumed("half of it"))
-	dryingCheck     = define("chance.dry_check", "The mix is felt whenever it may have dried out by", 0.03, "of 1", plant.Assumed("the model's"))
-	rotWaits        = define("chance.rot_waits", "Chance of a rotting piece that is left alone", 0.25, "of 1", plant.Assumed("the model's"))
-	WellPotted      = define("chance.well_potted", "Once likely ready, it is as well potted for", 14, "days", plant.Assumed("about as wide as the days that are as good are"))
-	RescueLoss      = define("chance.rescue_loss", "A day of leaving rot costs", 0.03, "of a plant", plant.Assumed("a rescue of 0.45 falls to 0.25 in a week"))
-	SignLoss        = define("chance.sign_loss", "A day of leaving foul water or a dry medium costs", 0.01, "of a plant", plant.Assumed("a third of rot"))
-	OverdueLoss     = define("chance.overdue_loss", "A day of leaving what is overdue costs at least", 0.005, "of a plant", plant.Assumed("crowded roots the model does not see"))
+	notFirstChoice = define("chance.second_medium", "Roots come later in a medium that is not the group's first choice by", 1.15, "times", plant.Assumed("the model's; your records will replace it"))
+	leaflessWakes  = define("chance.leafless_wakes", "Odds to root without a leaf, against with one", 0.25, "times", plant.Assumed("as the planner's: growers call leafless nodes the worst bet"))
+	aerialSooner   = define("chance.aerial", "Roots come sooner from a node with an aerial root, by", 0.7, "times", plant.Assumed("the model's; growers say it roots at once"))
+	ReadyFrom      = define("chance.ready", "Ready from a chance of", 0.80, "of 1", plant.Assumed("the model's"))
+	ReadyStays     = define("chance.ready_stays", "Once ready, it stays so down to a chance of", 0.65, "of 1", plant.Assumed("so that a verdict does not flicker"))
+	SeenEven       = define("chance.seen_even", "When all that is wanted was seen, ready from a chance of", 0.50, "of 1", plant.Assumed("what can be seen counts for more than the model"))
+	SeenNow        = define("chance.seen_now", "What was seen missing is not taken for grown for", 1, "days", plant.Assumed("what was seen yesterday counts for more than the model"))
+	SeenFresh      = define("chance.seen_fresh", "What was seen is fresh for", 7, "days", plant.Assumed("one look interval"))
+	OvergrownFrom  = define("chance.overgrown", "Overdue when roots too long cost in the chance to grow on", 0.07, "of 1", plant.Assumed("the model's"))
+	OvergrownStays = define("chance.overgrown_stays", "Once overdue, it stays so down to", 0.05, "of 1", plant.Assumed("so that a verdict does not flicker"))
+	AskFrom        = define("chance.ask", "A look is worth its trouble from a net worth of", 0.001, "of a plant", plant.Assumed("a thousandth of a plant is half a minute"))
+	AskStays       = define("chance.ask_stays", "Once asked, and not answered, it is asked until its net worth is below nothing by", 0.004, "of a plant", plant.Assumed("127 simulated cuttings tell a net worth to about that; without it a question comes and goes"))
+	AskAgain       = define("chance.ask_again", "What was noted is not asked again for", 3, "days", plant.Assumed("it changes little in that time"))
+	LookFrom       = define("chance.look", "When a look is due, it is asked for from a chance to be ready of", 0.35, "of 1", plant.Assumed("the model's"))
+	NoPromise      = define("chance.not_promising", "Not promising when the chance that no root ever comes is", 0.65, "of 1", plant.Assumed("the model's"))
+	GapCost        = define("chance.gap_cost", "A look costs beside its time, a day between looks", 0.028, "of a plant times days", plant.Assumed("so that looks pay and do not crowd"))
+	startStays     = define("chance.stays", "Chance to grow on after potting, of a piece the model does not speak of", 0.7, "of 1", plant.Assumed("the model's"))
+	probably       = define("chance.probably", "Probably established from a chance of", 0.95, "of 1", plant.Assumed("established it is only by a new leaf"))
+	driesFromWater = define("chance.dries_water", "Dries out in two weeks after potting, with water roots", 0.12, "of 1", plant.Assumed("water roots dry out in a day"))
+	driesFromOther = define("chance.dries_other", "Dries out in two weeks after potting, with other roots", 0.06, "of 1", plant.Assumed("half of it"))
+	dryingCheck    = define("chance.dry_check", "The mix is felt whenever it may have dried out by", 0.03, "of 1", plant.Assumed("the model's"))
+	rotWaits       = define("chance.rot_waits", "Chance of a rotting piece that is left alone", 0.25, "of 1", plant.Assumed("the model's"))
+	WellPotted     = define("chance.well_potted", "Once likely ready, it is as well potted for", 14, "days", plant.Assumed("about as wide as the days that are as good are"))
+	RescueLoss     = define("chance.rescue_loss", "A day of leaving rot costs", 0.03, "of a plant", plant.Assumed("a rescue of 0.45 falls to 0.25 in a week"))
+	SignLoss       = define("chance.sign_loss", "A day of leaving foul water or a dry medium costs", 0.01, "of a plant", plant.Assumed("a third of rot"))
+	OverdueLoss    = define("chance.overdue_loss", "A day of leaving what is overdue costs at least", 0.005, "of a plant", plant.Assumed("crowded roots the model does not see"))
 )
 
 // Numbers of how far two lengths may differ.
@@ -88,7 +88,17 @@ func looks() []plant.Number {
 func Numbers() []plant.Number {
 	return slices.Concat([]plant.Number{
 		life.RootedFrom, EarlyRootCount, EarlyLongest, EarlyUsual, EarlyMost, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
-		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, PottedLooks, SettledLooks, LeafAfter, life.GrownOnAfter, SignalDays, notFirstChoice, leaflessWakes, aerialSooner, growerUncertain,
+		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, PottedLooks, SettledLooks, LeafAfter, life.GrownOnAfter, SignalDays, notFirstChoice, leaflessWakes, aerialSooner,
 		ReadyFrom, ReadyStays, SeenEven, SeenNow, SeenFresh, OvergrownFrom, OvergrownStays, AskFrom, AskStays, AskAgain, LookFrom, NoPromise, GapCost, WellPotted, startStays, probably, driesFromWater, driesFromOther, dryingCheck, rotWaits, RescueLoss, SignLoss, OverdueLoss, clashSigmas, longAnchors,
-	}, looks())
+	}, transplantNumbers(), scenario.Numbers(), looks())
+}
+
+// transplantNumbers are those of the schools, in their order.
+func transplantNumbers() []plant.Number {
+	out := []plant.Number{}
+	for _, s := range plant.Schools() {
+		r := transplants[s.Key]
+		out = append(out, r.base, r.gain, r.scale, r.over, r.loss, r.noLeaf)
+	}
+	return out
 }

@@ -6,7 +6,6 @@ import (
 
 	"clearjar/core/learn"
 	"clearjar/core/plant"
-	"clearjar/core/scenario"
 )
 
 // Rests are the numbers a forecast of this piece rests on, the starting value beside the grower's own records; none for what the model
@@ -17,7 +16,7 @@ func (o *Outlook) Rests() []Rest {
 	}
 	e, p := o.e, o.p
 	start := p
-	start.Grower, start.GrowerSigma, start.Faster = 0, scenario.Growers, 0
+	start.Grower, start.GrowerSigma, start.Faster = 0, p.M().Growers(), 0
 	learned := Learned{}
 	if e.Learned != nil {
 		learned = *e.Learned
@@ -45,6 +44,9 @@ func (o *Outlook) Rests() []Rest {
 		wakes.OwnCounts = float64(learned.Tried) > recordsWeigh
 	}
 	out = append(out, first, growth, wakes)
+	if e.sisters != 0 {
+		out = append(out, Rest{What: "its sisters of the same cut", Start: "as usual", Own: "by what was seen of them", Used: times(math.Exp(e.sisters)) + " the days", Basis: &plant.Basis{Kind: "assumption", Source: "sisters share three tenths of what differs; never more than a third, and no verdict rests on it"}})
+	}
 	now := o.s.Clock.Effective(o.s.Today+1) - o.s.Clock.Effective(o.s.Today)
 	warm := "not measured: taken as 24 degrees C"
 	if e.TemperatureC > 0 {

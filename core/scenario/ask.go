@@ -19,31 +19,23 @@ const (
 	AskPhoto   Question = "photo"
 )
 
-// Asking is what a question costs: seconds of the grower where roots are seen from outside, and where the vessel must be
-// opened or the piece taken out; and what opening harms. All assumed.
-type Asking struct {
+// asking is one question: what a scenario would answer, 0 to outcomes, by what is seen of it; bins is in how many lengths it falls,
+// each of equal weight. noisy tells that one answer of two is wrong at times.
+type asking struct {
 	Question       Question
-	OpenS, ClosedS float64
-	Disturbs       float64
-	// outcome is the answer, 0 to outcomes, a scenario would give today; bins is in how many lengths it falls, the bins of equal
-	// weight. right is how surely the answer is the true one, where that is not for sure; falseAnswer that a squeeze calls a
-	// sound stem rotten.
-	outcomes, bins     int
-	outcome            func(x seenNow, bins []float64) int
-	right, falseAnswer float64
+	outcomes, bins int
+	outcome        func(x seenNow, bins []float64) int
+	noisy          bool
 }
 
-// perMinute is what a minute of the grower is worth.
-const perMinute = 0.002
-
-// askings are all questions.
-var askings = []Asking{
-	{Question: AskBud, OpenS: 5, ClosedS: 5, outcomes: 4, outcome: func(x seenNow, _ []float64) int { return x.bud }},
-	{Question: AskSqueeze, OpenS: 10, ClosedS: 30, Disturbs: 0.003, right: 0.9, falseAnswer: 0.02},
-	{Question: AskTug, ClosedS: 20, Disturbs: 0.002, outcomes: 2, right: tugRight, outcome: func(x seenNow, _ []float64) int { return bit(x.holds) }},
-	{Question: AskCount, OpenS: 15, ClosedS: 120, Disturbs: 0.010, outcomes: 4, outcome: func(x seenNow, _ []float64) int { return x.roots }},
-	{Question: AskMeasure, OpenS: 40, ClosedS: 150, Disturbs: 0.012, bins: 6, outcomes: 6, outcome: func(x seenNow, bins []float64) int { return binOf(x.mm, bins) }},
-	{Question: AskPhoto, OpenS: 60, ClosedS: 180, Disturbs: 0.012, bins: 5, outcomes: 5 * 2 * 2 * 2, outcome: func(x seenNow, bins []float64) int {
+// askings are all questions, from the cheapest.
+var askings = []asking{
+	{Question: AskBud, outcomes: 4, outcome: func(x seenNow, _ []float64) int { return x.bud }},
+	{Question: AskSqueeze},
+	{Question: AskTug, outcomes: 2, noisy: true, outcome: func(x seenNow, _ []float64) int { return bit(x.holds) }},
+	{Question: AskCount, outcomes: 4, outcome: func(x seenNow, _ []float64) int { return x.roots }},
+	{Question: AskMeasure, bins: 6, outcomes: 6, outcome: func(x seenNow, bins []float64) int { return binOf(x.mm, bins) }},
+	{Question: AskPhoto, bins: 5, outcomes: 5 * 2 * 2 * 2, outcome: func(x seenNow, bins []float64) int {
 		return binOf(x.mm, bins)*8 + bit(x.roots >= 3)*4 + bit(x.bud == 3)*2 + bit(x.side)
 	}},
 }
@@ -75,14 +67,14 @@ type seenNow struct {
 func (s *Scenarios) now() float64 { return s.Clock.Effective(s.Today) }
 
 // sees is what a look at a scenario would see at an effective time.
-func (x *Scenario) sees(t float64) (o seenNow) {
+func (m *Model) sees(x *Scenario, t float64) (o seenNow) {
 	if t >= x.First {
-		o.mm = x.LengthAt(math.Max(t, x.From))
+		o.mm = m.lengthAt(x, math.Max(t, x.From))
 	}
 	for _, at := range x.Roots {
 		o.roots += bit(at <= t)
 	}
-	o.bud = bit(t >= swellsAt*x.Leaf) + bit(t >= shootsAt*x.Leaf) + bit(t >= x.Leaf)
+	o.bud = bit(t >= m.swellsAt*x.Leaf) + bit(t >= m.shootsAt*x.Leaf) + bit(t >= x.Leaf)
 	o.side, o.holds = x.sideSeen || o.mm >= x.SideMM, o.mm >= x.AnchorMM
 	return o
 }
@@ -99,12 +91,6 @@ func binOf(v float64, bins []float64) int {
 
 // waits are the days after which it may be potted, as far as questions look ahead.
 var waits = []float64{0, 3, 7, 14, 21, 30, 45, 60}
-
-// What a rotten piece is worth: potted, left to wait, rescued; and what rescuing a sound one costs. Assumed.
-const (
-	rotPotted, rotWaiting, rotRescued = 0.30, 0.25, 0.45
-	needlessRescue                    = 0.12
-)
 
 // Act is what is best done after an answer.
 type Act string
@@ -146,19 +132,21 @@ func (s *Scenarios) Ask(k School, closed bool) (all []Priced, value float64) {
 
 // AskOf prices the questions for which wanted says so, all where it is nil.
 func (s *Scenarios) AskOf(k School, closed bool, wanted func(Question) bool) (all []Priced, value float64) {
+	m := s.m
 	a := s.actions(k)
 	value, _ = a.best(a.sums(), 1, 1)
-	for _, q := range askings {
+	for i, q := range askings {
 		if q.Question == AskTug && s.params.Water || wanted != nil && !wanted(q.Question) {
 			continue
 		}
-		p := Priced{Question: q.Question, Seconds: q.OpenS}
+		cost := m.prices[i]
+		p := Priced{Question: q.Question, Seconds: cost.openS}
 		if closed {
-			p.Seconds, p.Disturbs = q.ClosedS, q.Disturbs
+			p.Seconds, p.Disturbs = cost.closedS, cost.disturbs
 		}
 		gain := 0.0
 		p.Outcomes, gain = s.answers(q, a)
-		p.Net = gain - value - perMinute*p.Seconds/60 - p.Disturbs
+		p.Net = gain - value - m.perMinute*p.Seconds/60 - p.Disturbs
 		all = append(all, p)
 	}
 	return all, value
@@ -182,6 +170,7 @@ func (g *onGrid) add(x onGrid, weight float64) {
 // until then, over all lines. Rot is not told apart by line: a look at roots says nothing of it, and what it would seem to say
 // is an artefact.
 type actions struct {
+	m     *Model
 	lines [M + 1]Scenario
 	worth [M + 1]onGrid
 	seen  [M + 1]seenNow
@@ -192,7 +181,8 @@ type actions struct {
 }
 
 func (s *Scenarios) actions(k School) *actions {
-	a := &actions{rot: s.Rot(s.Today)}
+	m := s.m
+	a := &actions{m: s.m, rot: s.Rot(s.Today)}
 	for i, x := range s.List {
 		x.Weight *= 1 - s.Never
 		a.lines[i] = x
@@ -201,7 +191,7 @@ func (s *Scenarios) actions(k School) *actions {
 	a.lines[M] = Scenario{Weight: s.Never, First: inf, From: inf, Rate: 1, Roots: [3]float64{inf, inf, inf}, Second: inf, Leaf: inf, SideMM: inf, AnchorMM: inf}
 	now := s.now()
 	for i := range a.lines {
-		a.seen[i] = a.lines[i].sees(now)
+		a.seen[i] = s.m.sees(&a.lines[i], now)
 	}
 	var t, seasons [8]float64
 	var lives [8]living
@@ -211,7 +201,7 @@ func (s *Scenarios) actions(k School) *actions {
 	}
 	for i := range a.lines {
 		x := &a.lines[i]
-		y := straight(x.Length)
+		y := s.m.straight(x.Length)
 		a.worth[i].all = x.Weight
 		for j := range waits {
 			lasts := lives[j].never
@@ -222,12 +212,12 @@ func (s *Scenarios) actions(k School) *actions {
 			mm, roots := 0.0, 0
 			if t[j] >= x.First {
 				mm = y + x.Rate*max(0, t[j]-x.From)
-				mm /= 1 + mm/longestMM
+				mm /= 1 + mm/m.longestMM
 			}
 			for roots < len(x.Roots) && x.Roots[roots] <= t[j] {
 				roots++
 			}
-			a.worth[i].grows[j] = x.Weight * k.worth(mm, roots, x.Leaf <= t[j]) * seasons[j]
+			a.worth[i].grows[j] = x.Weight * k.worth(m, mm, roots, x.Leaf <= t[j]) * seasons[j]
 		}
 	}
 	return a
@@ -244,21 +234,22 @@ func (a *actions) sums() (g onGrid) {
 // best is what the best action is worth over some lines, where a sound and a rotten stem count by a likelihood; not yet
 // divided by how likely all of it is. then is the place of its wait, or that of none for a rescue.
 func (a *actions) best(g onGrid, sound, rotten float64) (most float64, then int) {
+	m := a.m
 	sick, well := a.rot*rotten, (1-a.rot)*sound
 	asSound := math.Inf(-1)
 	most = math.Inf(-1)
 	for j, d := range waits {
-		lost := rotWaiting
+		lost := m.rotWaiting
 		if d == 0 {
-			lost = rotPotted
+			lost = m.rotPotted
 		}
-		v := a.alive[j]*g.grows[j] + (1-a.alive[j])*rotWaiting*g.all - dayCosts*d*g.all
+		v := a.alive[j]*g.grows[j] + (1-a.alive[j])*m.rotWaiting*g.all - m.dayCosts*d*g.all
 		asSound = math.Max(asSound, v)
 		if u := well*v + sick*lost*g.all; u > most {
 			most, then = u, j
 		}
 	}
-	if u := sick*rotRescued*g.all + well*(asSound-needlessRescue*g.all); u > most {
+	if u := sick*m.rotRescued*g.all + well*(asSound-m.needlessRescue*g.all); u > most {
 		most, then = u, len(waits)
 	}
 	return most, then
@@ -278,7 +269,8 @@ func (a *actions) outcome(answer int, g onGrid, sound, rotten float64) (Outcome,
 }
 
 // answers are all answers to a question, and what the best action after each is worth in all.
-func (s *Scenarios) answers(q Asking, a *actions) (out []Outcome, gain float64) {
+func (s *Scenarios) answers(q asking, a *actions) (out []Outcome, gain float64) {
+	m := s.m
 	say := func(answer int, g onGrid, sound, rotten float64) *Outcome {
 		o, v := a.outcome(answer, g, sound, rotten)
 		gain += v
@@ -287,8 +279,8 @@ func (s *Scenarios) answers(q Asking, a *actions) (out []Outcome, gain float64) 
 	}
 	if q.outcome == nil {
 		all := a.sums()
-		say(0, all, 1-q.falseAnswer, 1-q.right)
-		say(1, all, q.falseAnswer, q.right)
+		say(0, all, 1-m.squeezeFalse, 1-m.squeezeRight)
+		say(1, all, m.squeezeFalse, m.squeezeRight)
 		return out, gain
 	}
 	bins := a.quantiles(q.bins)
@@ -298,11 +290,11 @@ func (s *Scenarios) answers(q Asking, a *actions) (out []Outcome, gain float64) 
 		by[o].add(a.worth[i], 1)
 		seen[o] = true
 	}
-	if q.right > 0 { // two answers, each wrong at times
+	if q.noisy { // two answers, each wrong at times
 		for o := range by {
 			g := onGrid{}
-			g.add(by[o], q.right)
-			g.add(by[1-o], 1-q.right)
+			g.add(by[o], m.tugRight)
+			g.add(by[1-o], 1-m.tugRight)
 			say(o, g, 1, 1)
 		}
 		return out, gain
@@ -314,7 +306,7 @@ func (s *Scenarios) answers(q Asking, a *actions) (out []Outcome, gain float64) 
 		x := say(o, by[o], 1, 1)
 		if q.bins > 0 {
 			bin := o * q.bins / q.outcomes
-			x.HighMM = longestMM
+			x.HighMM = m.longestMM
 			if bin > 0 {
 				x.LowMM = bins[bin-1]
 			}

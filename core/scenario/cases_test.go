@@ -76,7 +76,7 @@ func (c worked) weigh(t testing.TB) (*Scenarios, Wants) {
 	g, ok := plant.GroupNamed(c.Group)
 	require.True(t, ok)
 	span := func(s plant.Span) Span { return Span{s.Mid, s.Low, s.High} }
-	p := Params{First: span(g.FirstRootsDays), Pot: span(g.PotUpDays), Rot: c.Rot, Slower: 1, GrowerSigma: growers, Water: c.Medium == "water"}
+	p := Params{First: span(g.FirstRootsDays), Pot: span(g.PotUpDays), Rot: c.Rot, Slower: 1, GrowerSigma: Usual.growers, Water: c.Medium == "water"}
 	for range c.Nodes {
 		p.Wake = append(p.Wake, c.Wake)
 	}
@@ -96,7 +96,7 @@ func (c worked) weigh(t testing.TB) (*Scenarios, Wants) {
 	if w.Anchor && p.Water {
 		w.Anchor, w.LongestMM = false, 10
 	}
-	return Weigh(p, NewClock(c.Doy, c.T, false), looks, c.Today), w
+	return Weigh(p, Usual.Clock(c.Doy, c.T, false), looks, c.Today), w
 }
 
 // schools are the numbers of the transplant of the model.
@@ -157,7 +157,7 @@ func TestAnswersAreThoseOfAnotherProgram(t *testing.T) {
 }
 
 func soft(nodes int) Params {
-	p := Params{First: Span{14, 7, 28}, Pot: Span{30, 18, 60}, Rot: 0.04, Slower: 1, GrowerSigma: growers, Water: true}
+	p := Params{First: Span{14, 7, 28}, Pot: Span{30, 18, 60}, Rot: 0.04, Slower: 1, GrowerSigma: Usual.growers, Water: true}
 	for range nodes {
 		p.Wake = append(p.Wake, 0.92)
 	}
@@ -166,7 +166,7 @@ func soft(nodes int) Params {
 
 // The worked examples of the model, set on 1 May at 24 degrees.
 func TestWorkedExamples(t *testing.T) {
-	clock := NewClock(120, 24, false)
+	clock := Usual.Clock(120, 24, false)
 	full := Wants{LongestMM: 50, Roots: 3, Side: true, Nodes: true}
 	f := Weigh(soft(2), clock, nil, 30).Ready(full)
 	for i, d := range []float64{25.8, 44.3, 79.3} {
@@ -177,7 +177,7 @@ func TestWorkedExamples(t *testing.T) {
 	require.InDelta(t, 0.741, Weigh(soft(2), clock, nil, 30).Ready(Wants{LongestMM: 10, Roots: 2}).Now, 0.03)
 
 	// Thick, leafless, one node: no root by day 30, by day 60.
-	thick := Params{First: Span{21, 12, 45}, Pot: Span{35, 25, 80}, Wake: []float64{0.317}, Rot: 0.04, Slower: 1.5, GrowerSigma: growers}
+	thick := Params{First: Span{21, 12, 45}, Pot: Span{35, 25, 80}, Wake: []float64{0.317}, Rot: 0.04, Slower: 1.5, GrowerSigma: Usual.growers}
 	for day, never := range map[float64]float64{30: 0.795, 60: 0.951} {
 		s := Weigh(thick, clock, []Look{{Day: day, Counted: true, Firm: true}}, day)
 		require.InDelta(t, never, s.Never, 0.004)
@@ -206,7 +206,7 @@ func TestWorkedExamples(t *testing.T) {
 		require.InDelta(t, u, curve.Worth[d], 0.005, "after %d days", d)
 	}
 	require.InDelta(t, 17, curve.Best, 3)
-	late := Weigh(soft(2), NewClock(231, 24, false), looks, 21).BestDay(schools["full_roots"])
+	late := Weigh(soft(2), Usual.Clock(231, 24, false), looks, 21).BestDay(schools["full_roots"])
 	require.InDelta(t, 7, late.Best, 3, "the dark season pulls")
 }
 
@@ -219,7 +219,7 @@ func TestWhatMustHoldOfAnyHistory(t *testing.T) {
 		back := slices.Clone(s.looks)
 		slices.Reverse(back)
 		require.True(t, s.List == Weigh(s.params, s.Clock, back, c.Today).List, "case %d", i)
-		south := Weigh(s.params, NewClock(c.Doy+183, c.T, true), s.looks, c.Today).Ready(w)
+		south := Weigh(s.params, Usual.Clock(c.Doy+183, c.T, true), s.looks, c.Today).Ready(w)
 		require.Equal(t, f.Days, south.Days)
 		require.InDelta(t, f.Now, f.At(s, c.Today), 0)
 		require.LessOrEqual(t, f.Now, f.At(s, c.Today+7), "without a new fact it does not fall")
@@ -229,7 +229,7 @@ func TestWhatMustHoldOfAnyHistory(t *testing.T) {
 		require.InDelta(t, 1, sum(s), 1e-9)
 	}
 	for length := 4.0; length < 40; length += 6 {
-		clock := NewClock(120, 24, false)
+		clock := Usual.Clock(120, 24, false)
 		one := func(roots int, mm float64) float64 {
 			return Weigh(soft(1), clock, []Look{{Day: 25, Counted: true, LongestMM: mm, Roots: roots, Nodes: 1}}, 32).Ready(Wants{LongestMM: 50, Roots: 3}).Now
 		}

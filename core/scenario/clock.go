@@ -13,32 +13,28 @@ type Clock struct {
 	doy int
 }
 
-// The clock's numbers, all assumed.
+// The halves of the year, days from 0, and how far the clock goes.
 const (
-	coldest, perDegrees = 10.0, 14.0
-	slowest, fastest    = 0.3, 1.3
-	usualC              = 24.0
-	darkFactor          = 1.5
-	darkFrom, brightOn  = 265, 79
-	days                = 800
+	darkFrom, brightOn = 265, 79
+	days               = 800
 )
 
-// NewClock is the clock of a piece that was set on a day of the year, from 0, at a temperature in degrees C; 0 for one that
+// Clock is the clock of a piece that was set on a day of the year, from 0, at a temperature in degrees C; 0 for one that
 // is not known. South of the equator the year is turned by half.
-func NewClock(dayOfYear int, celsius float64, southern bool) Clock {
+func (m *Model) Clock(dayOfYear int, celsius float64, southern bool) Clock {
 	if southern {
 		dayOfYear += 182
 	}
-	return NewClockOf(dayOfYear, celsius, darkFactor)
+	return m.ClockOf(dayOfYear, celsius, m.darkFactor)
 }
 
-// NewClockOf is such a clock, north of the equator, where the dark half of the year is slower by a factor.
-func NewClockOf(dayOfYear int, celsius, slower float64) Clock {
+// ClockOf is such a clock, north of the equator, where the dark half of the year is slower by a factor.
+func (m *Model) ClockOf(dayOfYear int, celsius, slower float64) Clock {
 	if celsius == 0 {
-		celsius = usualC
+		celsius = m.usualC
 	}
 	c := Clock{make([]float64, days+1), dayOfYear % 365}
-	warmth := math.Max(slowest, math.Min(fastest, (celsius-coldest)/perDegrees))
+	warmth := math.Max(m.slowest, math.Min(m.fastest, (celsius-m.coldest)/m.perDegrees))
 	for d := range days {
 		f := warmth
 		if dark(c.doy + d) {

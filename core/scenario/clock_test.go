@@ -8,14 +8,14 @@ import (
 
 // Set on 1 September at 20 degrees: as many effective days after 30 and 60 days as in the worked example.
 func TestEffectiveDays(t *testing.T) {
-	c := NewClock(243, 20, false)
+	c := Usual.Clock(243, 20, false)
 	require.InDelta(t, 19.52, c.Effective(30), 0.01)
 	require.InDelta(t, 33.81, c.Effective(60), 0.01)
 	for _, d := range []float64{0.5, 12, 77.7, 300} {
 		require.InDelta(t, d, c.Day(c.Effective(d)), 1e-9)
 	}
 	// Half a year on the other side of the world is the same.
-	require.InDelta(t, c.Effective(100), NewClock(243-182, 20, true).Effective(100), 1e-9)
+	require.InDelta(t, c.Effective(100), Usual.Clock(243-182, 20, true).Effective(100), 1e-9)
 }
 
 func TestTheModelOfAGroup(t *testing.T) {

@@ -12,24 +12,24 @@ func (s *Scenarios) grown() {
 	for try := 0; ; try++ {
 		logs := [M]float64{}
 		best := math.Inf(-1)
-		for m := range s.List {
-			at := &points[m]
+		for i := range s.List {
+			at := &points[i]
 			z1, z2 := at.z(1), at.z(2)
 			a := centre[0] + scale*chol[0]*z1
 			b := centre[1] + scale*(chol[1]*z1+chol[2]*z2)
 			ll, length, variance := f.look(a, b)
-			x := &s.List[m]
+			x := &s.List[i]
 			// Where the first root would have come before the piece was set the weight is none.
 			x.First, x.From = math.Max(soonest, f.last-math.Exp(a)), f.last
 			x.Length = math.Max(0.1, length+math.Sqrt(variance)*at.z(3))
-			x.Rate = forward(math.Exp(b), x.Length, at.z(4))
-			logs[m] = ll + (z1*z1+z2*z2)/2
-			best = math.Max(best, logs[m])
+			x.Rate = s.m.forward(math.Exp(b), x.Length, at.z(4))
+			logs[i] = ll + (z1*z1+z2*z2)/2
+			best = math.Max(best, logs[i])
 		}
 		sum, square := 0.0, 0.0
-		for m := range s.List {
-			w := math.Exp(logs[m] - best)
-			s.List[m].Weight = w
+		for i := range s.List {
+			w := math.Exp(logs[i] - best)
+			s.List[i].Weight = w
 			sum, square = sum+w, square+w*w
 		}
 		if try == 2 || sum*sum/square >= M/2 {
@@ -37,17 +37,17 @@ func (s *Scenarios) grown() {
 		}
 		// Propose anew from where the weight lies.
 		var mean, c [3]float64
-		at := func(m int) (a, b float64) {
-			z1, z2 := points[m].z(1), points[m].z(2)
+		at := func(i int) (a, b float64) {
+			z1, z2 := points[i].z(1), points[i].z(2)
 			return centre[0] + scale*chol[0]*z1, centre[1] + scale*(chol[1]*z1+chol[2]*z2)
 		}
-		for m := range s.List {
-			a, b := at(m)
-			mean[0], mean[1] = mean[0]+s.List[m].Weight/sum*a, mean[1]+s.List[m].Weight/sum*b
+		for i := range s.List {
+			a, b := at(i)
+			mean[0], mean[1] = mean[0]+s.List[i].Weight/sum*a, mean[1]+s.List[i].Weight/sum*b
 		}
-		for m := range s.List {
-			a, b := at(m)
-			da, db, w := a-mean[0], b-mean[1], s.List[m].Weight/sum
+		for i := range s.List {
+			a, b := at(i)
+			da, db, w := a-mean[0], b-mean[1], s.List[i].Weight/sum
 			c[0], c[1], c[2] = c[0]+w*da*da, c[1]+w*da*db, c[2]+w*db*db
 		}
 		centre, chol, scale = [2]float64{mean[0], mean[1]}, cholesky(c[0]+1e-6, c[1], c[2]+1e-6), 1.3
@@ -67,6 +67,7 @@ type track struct {
 }
 
 func newTrack(s *Scenarios) *track {
+	m := s.m
 	f := &track{s: s}
 	f.mu, f.sigma = s.params.firstRoot()
 	f.rate, f.rateSig = s.params.rate()
@@ -82,9 +83,9 @@ func newTrack(s *Scenarios) *track {
 			}
 			continue
 		}
-		w := ways[l.How]
+		w := m.ways[l.How]
 		f.times, f.mm = append(f.times, t), append(f.mm, l.LongestMM)
-		f.share, f.noise = append(f.share, math.Hypot(w.share, modelError)), append(f.noise, w.constant*w.constant)
+		f.share, f.noise = append(f.share, math.Hypot(w.share, m.modelError)), append(f.noise, w.constant*w.constant)
 		f.last = t
 	}
 	return f
@@ -93,15 +94,13 @@ func newTrack(s *Scenarios) *track {
 // soonest is when a first root comes at the earliest, effective days.
 const soonest = 0.01
 
-// unseenYet is how likely nothing is seen before the first root came, a logarithm.
-var unseenYet = math.Log(normal.CDF(visibleMM) + 1e-6)
-
 // outlier is from which squared innovation over its variance on a length is a gross error.
 const outlier = 12.0
 
 // look is how likely the lengths are when the newest was taken e^a days after the first root came and it grows by e^b mm a
 // day, and how long the root is then: a scalar Kalman filter (Kalman 1960).
 func (f *track) look(a, b float64) (ll, length, variance float64) {
+	m := f.s.m
 	age, r := math.Exp(a), math.Exp(b)
 	first := f.last - age
 	if !(first > soonest) || age > 2000 || r > 60 || r < 1e-3 {
@@ -113,19 +112,19 @@ func (f *track) look(a, b float64) (ll, length, variance float64) {
 	for _, t := range f.none {
 		d := t - first
 		if d <= 0 {
-			ll += unseenYet
+			ll += m.unseenYet
 			continue
 		}
-		ll += math.Log(normal.CDF((visibleMM-r*d)/math.Sqrt(1+wander*r*r*d+0.04*r*r*d*d)) + 1e-6)
+		ll += math.Log(normal.CDF((m.visibleMM-r*d)/math.Sqrt(1+m.wander*r*r*d+0.04*r*r*d*d)) + 1e-6)
 	}
 	at := first
 	for i, t := range f.times {
 		if t > at {
-			straightNow := straight(length) + r*(t-at)
-			next := straightNow / (1 + straightNow/longestMM)
-			k := (1 - next/longestMM) / (1 - length/longestMM)
-			slow := 1 - next/longestMM
-			variance = variance*k*k*k*k + wander*r*r*(t-at)*slow*slow*slow*slow
+			straightNow := f.s.m.straight(length) + r*(t-at)
+			next := straightNow / (1 + straightNow/m.longestMM)
+			k := (1 - next/m.longestMM) / (1 - length/m.longestMM)
+			slow := 1 - next/m.longestMM
+			variance = variance*k*k*k*k + m.wander*r*r*(t-at)*slow*slow*slow*slow
 			length, at = next, t
 		}
 		share := f.share[i] * length
@@ -152,7 +151,7 @@ func (f *track) climb() [2]float64 {
 	best, now := math.Inf(-1), [2]float64{}
 	for _, b := range []float64{f.rate - 1, f.rate - 0.5, f.rate, f.rate + 0.5, f.rate + 1} {
 		for _, k := range []float64{0.5, 0.75, 1, 1.4} {
-			v := [2]float64{math.Log(math.Max(0.2, math.Min(k*straight(f.mm[len(f.mm)-1])/math.Exp(b), f.last*0.95))), b}
+			v := [2]float64{math.Log(math.Max(0.2, math.Min(k*f.s.m.straight(f.mm[len(f.mm)-1])/math.Exp(b), f.last*0.95))), b}
 			if ll := at(v); ll > best {
 				best, now = ll, v
 			}

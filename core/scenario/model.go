@@ -11,39 +11,6 @@ func (s Span) sigma() float64 { return math.Log(s.High/s.Low) / (2 * tenth) }
 // tenth is the quantile of the normal distribution at nine in ten.
 const tenth = 1.2816
 
-// Numbers of the model: assumed, but for the quarter of a year in water.
-const (
-	potLength      = 40.0 // mm: the longest root of a piece that is usually potted
-	leastRate      = 0.4  // mm a day
-	mostRate       = 3.5
-	leastRateSigma = 0.3
-	mostRateSigma  = 0.6
-	furtherIn      = 3.0 // further roots in the time from first roots to potting
-	leastFurther   = 0.03
-	mostFurther    = 0.5
-	furtherShape   = 2.5
-	secondNode     = 0.5 // more roots with a second node, times its chance
-	growers        = 0.25
-	leastPiece     = 0.02
-	longestMM      = 250.0 // a root grows slower as it nears this
-	wander         = 0.45  // variance of the length, rate squared a day
-	visibleMM      = 2.0
-	countedMM      = 5.0
-	secondLater    = 0.45
-	sideMM         = 35.0
-	anchorMM       = 15.0
-	lengthSigma    = 0.30
-	leafLater      = 1.1
-	leafWithRoot   = 0.4
-	swellsAt       = 0.5
-	shootsAt       = 0.7
-	rootedRot      = 0.25
-	neverRot       = 2.0
-	waterMost      = 91.0
-	waterRot       = 0.003
-	tugRight       = 0.95
-)
-
 // Params are the numbers of a piece as the model needs them. Times are effective days.
 type Params struct {
 	First, Pot Span
@@ -57,32 +24,44 @@ type Params struct {
 	Grower, GrowerSigma float64
 	// Faster is by how much this grower's roots grow faster, a logarithm.
 	Faster float64
+	// Model are the numbers of the model; nil for the starting values.
+	Model *Model
 	// Water tells that it stands in water, since an effective time: it tugs at nothing, and must not stay.
 	Water     bool
 	WaterFrom float64
 }
 
+// m are the numbers of the model.
+func (p Params) m() *Model {
+	if p.Model == nil {
+		return Usual
+	}
+	return p.Model
+}
+
 // rate is the usual growth of the longest root, mm an effective day, and its spread as a logarithm.
 func (p Params) rate() (mean, sigma float64) {
+	m := p.m()
 	gap := p.Pot.Mid - p.First.Mid
-	mean = math.Max(leastRate, math.Min(mostRate, potLength/gap)) * math.Exp(p.Faster)
+	mean = math.Max(m.leastRate, math.Min(m.mostRate, m.potLength/gap)) * math.Exp(p.Faster)
 	variance := func(s Span) float64 {
 		v := s.sigma() * s.sigma()
 		return s.Mid * s.Mid * math.Exp(v) * (math.Exp(v) - 1)
 	}
 	v := variance(p.Pot) - variance(p.First)
 	if v <= 0 || gap <= 0 {
-		return mean, leastRateSigma
+		return mean, m.leastRateSigma
 	}
 	sigma = math.Sqrt(math.Log((1 + math.Sqrt(1+4*v/(gap*gap))) / 2))
-	return mean, math.Max(leastRateSigma, math.Min(mostRateSigma, sigma))
+	return mean, math.Max(m.leastRateSigma, math.Min(m.mostRateSigma, sigma))
 }
 
 // further is how many further roots come a day.
 func (p Params) further() float64 {
-	l := math.Max(leastFurther, math.Min(mostFurther, furtherIn/(p.Pot.Mid-p.First.Mid)))
+	m := p.m()
+	l := math.Max(m.leastFurther, math.Min(m.mostFurther, m.furtherIn/(p.Pot.Mid-p.First.Mid)))
 	if len(p.Wake) > 1 {
-		l *= 1 + secondNode*p.Wake[1]
+		l *= 1 + m.secondNode*p.Wake[1]
 	}
 	return l
 }
@@ -99,7 +78,8 @@ func (p Params) roots() float64 {
 // piece is the spread of a spread that is left when what is the grower's own is taken off, squared, and put on again as
 // surely as that is known.
 func (p Params) piece(sigma float64) float64 {
-	return math.Max(leastPiece, sigma*sigma-growers*growers) + p.GrowerSigma*p.GrowerSigma
+	m := p.m()
+	return math.Max(m.leastPiece, sigma*sigma-m.growers*m.growers) + p.GrowerSigma*p.GrowerSigma
 }
 
 // firstRoot is the logarithm of the time of the first root: its mean and its spread.
@@ -108,27 +88,28 @@ func (p Params) firstRoot() (mu, sigma float64) {
 }
 
 // straight is the length of a root as if it did not slow down, mm.
-func straight(mm float64) float64 { return mm / (1 - math.Min(mm, longestMM*0.98)/longestMM) }
+func (m *Model) straight(mm float64) float64 {
+	return mm / (1 - math.Min(mm, m.longestMM*0.98)/m.longestMM)
+}
 
 // Piece is the logarithm of the time of the first root of one grower's pieces: its middle for a grower like all others, and its
 // spread from piece to piece.
 func (p Params) Piece() (mu, sigma float64) {
+	m := p.m()
 	s := p.First.sigma()
-	return math.Log(p.First.Mid * p.Slower), math.Sqrt(math.Max(leastPiece, s*s-growers*growers))
+	return math.Log(p.First.Mid * p.Slower), math.Sqrt(math.Max(m.leastPiece, s*s-m.growers*m.growers))
 }
 
 // PieceRate is the logarithm of the rate of the longest root, mm an effective day, for a grower like all others, and its spread
 // from piece to piece.
 func (p Params) PieceRate() (mu, sigma float64) {
+	m := p.m()
 	mean, s := p.rate()
-	return math.Log(mean) - p.Faster, math.Sqrt(math.Max(leastPiece, s*s-growers*growers))
+	return math.Log(mean) - p.Faster, math.Sqrt(math.Max(m.leastPiece, s*s-m.growers*m.growers))
 }
 
 // Wakes is the chance that any set node roots.
 func (p Params) Wakes() float64 { return p.roots() }
-
-// Growers is how much growers differ in their times, a logarithm: assumed.
-const Growers = growers
 
 // Rate is the usual growth of the longest root, mm an effective day, and its spread as a logarithm.
 func (p Params) Rate() (mean, sigma float64) { return p.rate() }
@@ -138,11 +119,18 @@ func (p Params) Further() float64 { return p.further() }
 
 // Leaf is the logarithm of the time of the first leaf, its spread, and how it goes with the time of the first root.
 func (p Params) Leaf() (mu, sigma, withRoot float64) {
-	return math.Log(leafLater * p.Pot.Mid), p.Pot.sigma(), leafWithRoot
+	m := p.m()
+	return math.Log(m.leafLater * p.Pot.Mid), p.Pot.sigma(), m.leafWithRoot
 }
 
 // Straight is the length of a root as if it did not slow down, mm.
-func Straight(mm float64) float64 { return straight(mm) }
+func (m *Model) Straight(mm float64) float64 { return m.straight(mm) }
 
-// Wander is the variance a length gains, rate squared an effective day: assumed.
-const Wander = wander
+// Growers is how much growers differ in their times, a logarithm.
+func (m *Model) Growers() float64 { return m.growers }
+
+// Wander is the variance a length gains, rate squared an effective day.
+func (m *Model) Wander() float64 { return m.wander }
+
+// M are the numbers of the model a piece goes by.
+func (p Params) M() *Model { return p.m() }

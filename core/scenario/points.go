@@ -18,10 +18,8 @@ var normal = distuv.UnitNormal
 // u(9) and z(1) to z(9) of the model.
 type point struct {
 	even, bell [dims]float64
-	// What follows of them alone: the length from which it holds a tug, that from which an unseen root has side roots, and quantiles
-	// of Gamma distributions: of how fast further roots come, and of the time until the next one and the one after it.
-	anchor, side, further float64
-	after                 [3]float64
+	// after are quantiles of Gamma distributions: of the time until the next further root and the one after it.
+	after [3]float64
 }
 
 func (p *point) u(k int) float64 { return p.even[k-1] }
@@ -39,8 +37,6 @@ var points = func() (out [M]point) {
 			power = power * 116 % M
 		}
 		p := &out[m]
-		p.anchor, p.side = anchorMM*math.Exp(lengthSigma*p.z(8)), sideMM*math.Exp(lengthSigma*p.z(8))
-		p.further = gammaQuantile(furtherShape, p.z(5))
 		for k := range p.after {
 			p.after[k] = gammaQuantile(float64(k), p.z(9))
 		}

@@ -18,28 +18,29 @@ type Wants struct {
 
 // ready is the effective time at which a scenario has all that is wanted; 0 when it has it already, infinite for never.
 func (s *Scenarios) ready(x *Scenario, w Wants) float64 {
+	m := s.m
 	t := 0.0
 	later := func(v float64) { t = math.Max(t, v) }
 	if w.LongestMM > 0 {
-		later(x.Reaches(w.LongestMM))
+		later(m.reaches(x, w.LongestMM))
 	}
 	if w.Roots > 0 {
 		later(x.Roots[min(w.Roots, len(x.Roots))-1])
 	}
 	if w.Side && !x.sideSeen {
-		later(x.Reaches(x.SideMM))
+		later(m.reaches(x, x.SideMM))
 	}
 	if w.Nodes {
 		later(x.Second)
 	}
 	if w.Anchor {
-		later(x.Reaches(x.AnchorMM))
+		later(m.reaches(x, x.AnchorMM))
 	}
 	if w.Leaf {
 		later(x.Leaf)
 	}
 	if w.Shoot {
-		later(shootsAt * x.Leaf)
+		later(m.shootsAt * x.Leaf)
 	}
 	return t
 }
@@ -111,10 +112,10 @@ func (s *Scenarios) Ready(w Wants) Forecast {
 	type entry struct{ day, weight float64 }
 	list := make([]entry, 0, M)
 	come := 0.0
-	for m := range s.List {
-		x := &s.List[m]
+	for i := range s.List {
+		x := &s.List[i]
 		d := s.Clock.Day(s.ready(x, w))
-		f.list[m] = d
+		f.list[i] = d
 		if d > farthest {
 			f.Lacks += x.Weight
 			continue
@@ -140,14 +141,15 @@ func (s *Scenarios) Ready(w Wants) Forecast {
 // hazard is the cumulative hazard to rot of a scenario up to an effective time, from setting on. A piece that never roots is
 // one with first at infinity.
 func (s *Scenarios) hazard(first, factor, t float64) float64 {
+	m := s.m
 	h := s.rot * factor
 	sum := h * math.Min(t, first)
 	if t > first {
-		sum += h * rootedRot * (t - first)
+		sum += h * m.rootedRot * (t - first)
 	}
 	if s.params.Water {
-		if at := t - s.params.WaterFrom; at > waterMost {
-			sum += waterRot * (at - waterMost)
+		if at := t - s.params.WaterFrom; at > m.waterMost {
+			sum += m.waterRot * (at - m.waterMost)
 		}
 	}
 	return sum
@@ -158,12 +160,13 @@ func (s *Scenarios) hazard(first, factor, t float64) float64 {
 type living struct{ now, t, never, bare, rooted float64 }
 
 func (s *Scenarios) lives(t float64) living {
+	m := s.m
 	now := s.now()
 	stays := func(first, factor float64) float64 {
 		return math.Exp(s.hazard(first, factor, now) - s.hazard(first, factor, t))
 	}
 	inf := math.Inf(1)
-	return living{now, t, stays(inf, neverRot), stays(inf, 1), stays(0, 1)}
+	return living{now, t, stays(inf, m.neverRot), stays(inf, 1), stays(0, 1)}
 }
 
 // of is that of a scenario.
@@ -177,26 +180,25 @@ func (l living) of(s *Scenarios, x *Scenario) float64 {
 	return math.Exp(s.hazard(x.First, 1, l.now) - s.hazard(x.First, 1, l.t))
 }
 
-// weekBefore is how much of the week before the newest firm look counts: what rotted then may not have shown.
-const weekBefore = 0.2
-
 // rotBetween is the hazard of a scenario from the newest firm look to an effective time.
 func (s *Scenarios) rotBetween(first, factor, t float64) float64 {
+	m := s.m
 	atFirm := s.hazard(first, factor, s.firm)
 	h := s.hazard(first, factor, t) - atFirm
 	if s.firm > 0 {
-		h += weekBefore * (atFirm - s.hazard(first, factor, s.week))
+		h += m.weekBefore * (atFirm - s.hazard(first, factor, s.week))
 	}
 	return math.Max(0, h)
 }
 
 // Rot is the chance that it has rotted by a day since setting, since it was last seen firm.
 func (s *Scenarios) Rot(day float64) float64 {
+	m := s.m
 	t := s.Clock.Effective(day)
 	rots := func(first, factor float64) float64 { return 1 - math.Exp(-s.rotBetween(first, factor, t)) }
 	// Most have rooted before the week that counts, or root later than that day: of each of these it is the same.
 	rooted, bare := rots(0, 1), rots(t, 1)
-	sum := s.Never * rots(math.Inf(1), neverRot)
+	sum := s.Never * rots(math.Inf(1), m.neverRot)
 	for i := range s.List {
 		x := &s.List[i]
 		p := bare
@@ -208,4 +210,16 @@ func (s *Scenarios) Rot(day float64) float64 {
 		sum += (1 - s.Never) * x.Weight * p
 	}
 	return sum
+}
+
+// FirstRoot is the logarithm of when the first root came or will come: its mean and its variance by what was seen, and before.
+func (s *Scenarios) FirstRoot() (mean, variance, before, spread float64) {
+	square := 0.0
+	for i := range s.List {
+		x := &s.List[i]
+		l := math.Log(math.Max(x.First, soonest))
+		mean, square = mean+x.Weight*l, square+x.Weight*l*l
+	}
+	mu, sigma := s.params.firstRoot()
+	return mean, math.Max(0, square-mean*mean), mu, sigma * sigma
 }

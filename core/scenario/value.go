@@ -11,31 +11,24 @@ type School struct {
 	table                                 []float64
 }
 
-// byRoots is what a piece with so many roots keeps.
-var byRoots = [4]float64{0.60, 0.88, 0.96, 1}
-
-// leastLong is what a piece with overgrown roots keeps at least.
-const leastLong = 0.5
-
 // The season of potting, days of the year from 0 in the north: from falling on it is worth less and less, down to low, until
 // spring.
 const (
 	falls, low0, rises, spring = 238, 265, 355, 79
-	lowSeason                  = 0.85
 )
 
 // season is what potting on a day of the year is worth against the bright half.
-func season(doy float64) float64 {
+func (m *Model) season(doy float64) float64 {
 	doy = math.Mod(doy, 365)
 	switch {
 	case doy >= falls && doy < low0:
-		return 1 - (1-lowSeason)*(doy-falls)/(low0-falls)
+		return 1 - (1-m.lowSeason)*(doy-falls)/(low0-falls)
 	case doy >= low0 && doy < rises:
-		return lowSeason
+		return m.lowSeason
 	case doy >= rises:
-		return lowSeason + (1-lowSeason)*(doy-rises)/(365-rises+spring)
+		return m.lowSeason + (1-m.lowSeason)*(doy-rises)/(365-rises+spring)
 	case doy < spring:
-		return lowSeason + (1-lowSeason)*(doy+365-rises)/(365-rises+spring)
+		return m.lowSeason + (1-m.lowSeason)*(doy+365-rises)/(365-rises+spring)
 	}
 	return 1
 }
@@ -44,26 +37,28 @@ func season(doy float64) float64 {
 func (s *Scenarios) established(x *Scenario, k *School, t float64) float64 {
 	length, roots := 0.0, 0
 	if t >= x.First {
-		length = x.LengthAt(math.Max(t, x.From))
+		length = s.m.lengthAt(x, math.Max(t, x.From))
 	}
 	for _, at := range x.Roots {
 		if at <= t {
 			roots++
 		}
 	}
-	return k.worth(length, roots, x.Leaf <= t)
+	return k.worth(s.m, length, roots, x.Leaf <= t)
 }
 
 // Overgrown is how much of its chance to grow on a piece has lost to roots that are longer than the school wants, on a day
 // since setting: 0 to 1, a mean over all scenarios.
 func (s *Scenarios) Overgrown(k School, day float64) (sum float64) {
+	m := s.m
 	t := s.Clock.Effective(day)
-	for _, x := range s.List {
+	for i := range s.List {
+		x := &s.List[i]
 		if t < x.First {
 			continue
 		}
-		length := x.LengthAt(math.Max(t, x.From))
-		sum += x.Weight * math.Min(1-leastLong, k.Loss*math.Max(0, length-k.Over))
+		length := s.m.lengthAt(x, math.Max(t, x.From))
+		sum += x.Weight * math.Min(1-m.leastLong, k.Loss*math.Max(0, length-k.Over))
 	}
 	return sum * (1 - s.Never)
 }
@@ -73,11 +68,11 @@ func (s *Scenarios) season(day float64) float64 {
 	if s.evergreen {
 		return 1
 	}
-	return season(float64(s.Clock.doy) + day)
+	return s.m.season(float64(s.Clock.doy) + day)
 }
 
-func (k *School) worth(length float64, roots int, leaf bool) float64 {
-	v := k.byLength(length) * byRoots[roots]
+func (k *School) worth(m *Model, length float64, roots int, leaf bool) float64 {
+	v := k.byLength(m, length) * m.byRoots[roots]
 	if !leaf {
 		v *= k.NoLeaf
 	}
@@ -85,11 +80,11 @@ func (k *School) worth(length float64, roots int, leaf bool) float64 {
 }
 
 // Tabled is the school with its table made.
-func (k School) Tabled() School {
-	k.table = make([]float64, perTable*int(longestMM)+2)
+func (k School) Tabled(m *Model) School {
+	k.table = make([]float64, perTable*int(m.longestMM)+2)
 	for i := range k.table {
 		l := float64(i) / perTable
-		k.table[i] = (k.Base + k.Gain*(1-math.Exp(-l/k.Scale))) * math.Max(leastLong, 1-k.Loss*math.Max(0, l-k.Over))
+		k.table[i] = (k.Base + k.Gain*(1-math.Exp(-l/k.Scale))) * math.Max(m.leastLong, 1-k.Loss*math.Max(0, l-k.Over))
 	}
 	return k
 }
@@ -99,22 +94,17 @@ const perTable = 2
 
 // byLength is what a longest root of a length is worth, read from a table that is made when it is first asked for: it is asked
 // for a thousand times a piece.
-func (k *School) byLength(mm float64) float64 {
+func (k *School) byLength(m *Model, mm float64) float64 {
 	if k.table == nil {
-		*k = k.Tabled()
+		*k = k.Tabled(m)
 	}
-	at := math.Min(mm, longestMM) * perTable
+	at := math.Min(mm, m.longestMM) * perTable
 	i := int(at)
 	return k.table[i] + (at-float64(i))*(k.table[i+1]-k.table[i])
 }
 
-// What a piece is worth that rots, and what a day costs: assumed.
-const (
-	rottenWorth = 0.35
-	dayCosts    = 0.001
-	asGood      = 0.01
-	mostAhead   = 60
-)
+// mostAhead is how many days are looked ahead.
+const mostAhead = 60
 
 // Curve is what potting is worth on each of the coming days, from today on.
 type Curve struct {
@@ -125,6 +115,7 @@ type Curve struct {
 
 // BestDay is what potting is worth on the coming days.
 func (s *Scenarios) BestDay(k School) Curve {
+	m := s.m
 	c := Curve{}
 	for d := range c.Worth {
 		c.Worth[d] = s.worth(&k, float64(d))
@@ -133,10 +124,10 @@ func (s *Scenarios) BestDay(k School) Curve {
 		}
 	}
 	c.From, c.To = c.Best, c.Best
-	for c.From > 0 && c.Worth[c.From-1] >= c.Worth[c.Best]-asGood {
+	for c.From > 0 && c.Worth[c.From-1] >= c.Worth[c.Best]-m.asGood {
 		c.From--
 	}
-	for c.To < mostAhead && c.Worth[c.To+1] >= c.Worth[c.Best]-asGood {
+	for c.To < mostAhead && c.Worth[c.To+1] >= c.Worth[c.Best]-m.asGood {
 		c.To++
 	}
 	return c
@@ -144,11 +135,12 @@ func (s *Scenarios) BestDay(k School) Curve {
 
 // worth is what potting is worth so many days from today.
 func (s *Scenarios) worth(k *School, ahead float64) float64 {
+	m := s.m
 	day := s.Today + ahead
 	t := s.Clock.Effective(day)
 	lives := s.lives(t)
 	surv := s.Never * lives.never
-	es := s.Never * k.worth(0, 0, false)
+	es := s.Never * k.worth(s.m, 0, 0, false)
 	for i := range s.List {
 		x := &s.List[i]
 		w := (1 - s.Never) * x.Weight
@@ -156,13 +148,13 @@ func (s *Scenarios) worth(k *School, ahead float64) float64 {
 		es += w * s.established(x, k, t)
 	}
 	es *= s.season(day)
-	return surv*es + (1-surv)*rottenWorth - dayCosts*ahead
+	return surv*es + (1-surv)*m.rottenWorth - m.dayCosts*ahead
 }
 
 // Worth is the chance to grow on of a piece that is potted with a longest root, so many roots of 5 mm or more, and an open leaf or
 // none, on a day of the year from 0.
-func (k *School) Worth(mm float64, roots int, leaf bool, dayOfYear float64) float64 {
-	return k.worth(mm, min(roots, len(byRoots)-1), leaf) * season(dayOfYear)
+func (k *School) Worth(m *Model, mm float64, roots int, leaf bool, dayOfYear float64) float64 {
+	return k.worth(m, mm, min(roots, len(m.byRoots)-1), leaf) * m.season(dayOfYear)
 }
 
 // PottedNow is the chance to grow on of a piece that is potted today.

@@ -15,22 +15,11 @@ const (
 	ByEye
 )
 
-// ways are how a look sees, by its way: the spread of a length as a share of it, and in mm; how likely each root is seen, and
-// a side root. Assumed.
-var ways = []struct{ share, constant, seesRoot, seesSide float64 }{
-	ByPhoto: {0.06, 0.7, 0.90, 0.90},
-	ByRuler: {0.03, 1.0, 0.95, 0.90},
-	ByEye:   {0.20, 2.0, 0.75, 0.70},
-}
-
 // Seeing is how far a look may be off: the spread of a length as a share of it, and in mm.
 type Seeing struct{ Share, ConstantMM float64 }
 
 // Sees is how far a length taken so may be off.
-func (h How) Sees() Seeing { return Seeing{ways[h].share, ways[h].constant} }
-
-// modelError is added to the spread of a length, as a share of it.
-const modelError = 0.05
+func (m *Model) Sees(h How) Seeing { return Seeing{m.ways[h].share, m.ways[h].constant} }
 
 // Bud is how far a bud was seen; 0 when nobody looked.
 type Bud int
@@ -85,21 +74,21 @@ type Scenario struct {
 	sideSeen               bool
 }
 
-// Reaches is when its longest root is so many mm long.
-func (s *Scenario) Reaches(mm float64) float64 {
+// reaches is when its longest root is so many mm long.
+func (m *Model) reaches(s *Scenario, mm float64) float64 {
 	if s.Length >= mm {
 		return 0
 	}
-	return s.From + (straight(mm)-straight(s.Length))/s.Rate
+	return s.From + (m.straight(mm)-m.straight(s.Length))/s.Rate
 }
 
-// LengthAt is how long its longest root is at an effective time from the last length on.
-func (s *Scenario) LengthAt(t float64) float64 {
+// lengthAt is how long its longest root is at an effective time from the last length on.
+func (m *Model) lengthAt(s *Scenario, t float64) float64 {
 	if t <= s.From {
 		return s.Length
 	}
-	y := straight(s.Length) + s.Rate*(t-s.From)
-	return y / (1 + y/longestMM)
+	y := m.straight(s.Length) + s.Rate*(t-s.From)
+	return y / (1 + y/m.longestMM)
 }
 
 // Scenarios are all of them, and the chance that no root ever comes.
@@ -110,6 +99,7 @@ type Scenarios struct {
 	// Today is the day since setting.
 	Today  float64
 	params Params
+	m      *Model
 	// firm is the effective time of the last look at which the stem was firm, week that of a week before it; rot the hazard of a
 	// piece without roots, an effective day.
 	firm, week, rot float64
@@ -121,7 +111,7 @@ type Scenarios struct {
 
 // Weigh weighs facts into scenarios. Looks may come in any order.
 func Weigh(p Params, c Clock, looks []Look, today float64) *Scenarios {
-	s := &Scenarios{Clock: c, Today: today, params: p, looks: slices.Clone(looks), rot: -math.Log(1-p.Rot) / p.First.Mid}
+	s := &Scenarios{Clock: c, Today: today, params: p, m: p.m(), looks: slices.Clone(looks), rot: -math.Log(1-p.Rot) / p.First.Mid}
 	slices.SortStableFunc(s.looks, func(a, b Look) int {
 		switch {
 		case a.Day < b.Day:
@@ -156,13 +146,14 @@ func Weigh(p Params, c Clock, looks []Look, today float64) *Scenarios {
 
 // unseen is for a piece on which no root was seen.
 func (s *Scenarios) unseen() {
+	m := s.m
 	p := s.params
 	mu, sigma := p.firstRoot()
 	rate, rateSigma := p.rate()
 	cut := math.Inf(-1)
 	for _, l := range s.looks {
 		if l.Counted {
-			cut = s.Clock.Effective(l.Day) - visibleMM/rate
+			cut = s.Clock.Effective(l.Day) - m.visibleMM/rate
 		}
 	}
 	u := 0.0
@@ -171,24 +162,25 @@ func (s *Scenarios) unseen() {
 	}
 	w := p.roots()
 	s.Never = (1 - w) / (1 - w + w*(1-u))
-	for m := range s.List {
-		at := &points[m]
-		x := &s.List[m]
+	for i := range s.List {
+		at := &points[i]
+		x := &s.List[i]
 		x.Weight = 1
 		x.First = math.Exp(mu + sigma*normal.Quantile(math.Min(1-1e-12, u+(1-u)*at.u(1))))
-		x.From, x.Rate = x.First, forward(rate*math.Exp(rateSigma*at.z(2)), 0, at.z(4))
+		x.From, x.Rate = x.First, m.forward(rate*math.Exp(rateSigma*at.z(2)), 0, at.z(4))
 	}
 }
 
 // forward is the rate a root goes on at: it wanders.
-func forward(rate, length, z float64) float64 {
-	days := math.Max(1, (straight(50)-straight(math.Min(length, 49)))/rate)
-	spread := math.Min(0.4, math.Sqrt(wander/days))
+func (m *Model) forward(rate, length, z float64) float64 {
+	days := math.Max(1, (m.straight(50)-m.straight(math.Min(length, 49)))/rate)
+	spread := math.Min(0.4, math.Sqrt(m.wander/days))
 	return rate * math.Exp(0.05+spread*z-spread*spread/2)
 }
 
 // rest gives each scenario what its first root does not tell, given what was seen.
 func (s *Scenarios) rest() {
+	m := s.m
 	p := s.params
 	mu, sigma := p.firstRoot()
 	further := p.further()
@@ -201,38 +193,38 @@ func (s *Scenarios) rest() {
 		}
 		side, second = side || l.Side, second || l.Nodes > 1
 	}
-	buds, sides, n := s.buds(), sideOf(last, side), max(1, most)
+	buds, sides, n := s.buds(), m.sideOf(last, side), max(1, most)
 	not := s.unknown(n)
 	leafSpread := s.params.Pot.sigma()
-	usual := math.Log(leafLater*s.params.Pot.Mid) + s.params.Grower
-	with := leafWithRoot * leafSpread / sigma
-	leafSpread *= math.Sqrt(1 - leafWithRoot*leafWithRoot)
+	usual := math.Log(m.leafLater*s.params.Pot.Mid) + s.params.Grower
+	with := m.leafWithRoot * leafSpread / sigma
+	leafSpread *= math.Sqrt(1 - m.leafWithRoot*m.leafWithRoot)
 	seen := s.Clock.Effective(last.Day)
-	for m := range s.List {
-		x, at := &s.List[m], &points[m]
-		fifth := countedMM / x.Rate
+	for i := range s.List {
+		x, at := &s.List[i], &points[i]
+		fifth := m.countedMM / x.Rate
 		if last.LongestMM > 0 {
 			age := math.Max(0.5, seen-x.First-fifth)
 			missed := not.missed(seen-age, seen)
-			rate := gammaQuantile(furtherShape+float64(n-1), at.z(5)) / (furtherShape/further + age - missed)
+			rate := gammaQuantile(m.furtherShape+float64(n-1), at.z(5)) / (m.furtherShape/further + age - missed)
 			have := most + poissonQuantile(rate*missed, at.u(6))
 			for k := range x.Roots {
 				if missing := k + 1 - have; missing > 0 {
-					x.Roots[k] = math.Max(seen, x.Reaches(countedMM))
+					x.Roots[k] = math.Max(seen, m.reaches(x, m.countedMM))
 					if more := k + 1 - max(1, have); more > 0 {
 						x.Roots[k] += at.after[more] / rate
 					}
 				}
 			}
 		} else {
-			rate := at.further * further / furtherShape
+			rate := m.further[i] * further / m.furtherShape
 			for k := range x.Roots {
 				x.Roots[k] = math.Max(seen, x.First+at.after[k]/rate+fifth)
 			}
 		}
 		x.Second = s.second(*x, last, second, at)
-		x.SideMM, x.sideSeen = sides.of(at)
-		x.AnchorMM = at.anchor
+		x.SideMM, x.sideSeen = sides.of(m, i)
+		x.AnchorMM = m.anchor[i]
 		s.leaf(x, usual+with*(math.Log(x.First)-mu), leafSpread, buds, at)
 	}
 }
@@ -244,13 +236,14 @@ type unknown struct {
 }
 
 func (s *Scenarios) unknown(n int) (u unknown) {
+	m := s.m
 	chance := 1.0
 	for i := len(s.looks) - 1; i >= 0; i-- {
 		l := &s.looks[i]
 		if !l.Counted || l.LongestMM == 0 {
 			continue
 		}
-		sees := ways[l.How].seesRoot
+		sees := m.ways[l.How].seesRoot
 		if len(u.times) > 0 {
 			sees = math.Pow(sees, float64(n+1))
 		}
@@ -276,16 +269,17 @@ func (u unknown) missed(from, to float64) (sum float64) {
 
 // second is when the other of two set nodes has rooted.
 func (s *Scenarios) second(x Scenario, last Look, rooted bool, at *point) float64 {
+	m := s.m
 	if rooted || len(s.params.Wake) < 2 {
 		return 0
 	}
 	w := s.params.Wake[1]
 	never := 2 * (1 - w) / (2 - w)
-	fifth := countedMM / x.Rate
+	fifth := m.countedMM / x.Rate
 	from := 0.0
 	if last.LongestMM > 0 {
 		if r := (s.Clock.Effective(last.Day) - fifth) / x.First; r > 1 {
-			from = math.Log(r) / secondLater
+			from = math.Log(r) / m.secondLater
 		}
 	}
 	tail := 2 * (1 - normal.CDF(from))
@@ -296,7 +290,7 @@ func (s *Scenarios) second(x Scenario, last Look, rooted bool, at *point) float6
 	}
 	u = (u - never) / (1 - never)
 	z := normal.Quantile(1 - math.Max(1e-12, tail*(1-u))/2)
-	return x.First*math.Exp(secondLater*z) + fifth
+	return x.First*math.Exp(m.secondLater*z) + fifth
 }
 
 // sideSays is what looks say of side roots: seen, or that the longest root has none at a length, with how likely it has some all the
@@ -306,37 +300,34 @@ type sideSays struct {
 	has, missed, all float64
 }
 
-func sideOf(last Look, seen bool) sideSays {
+func (m *Model) sideOf(last Look, seen bool) sideSays {
 	o := sideSays{seen: seen, looked: last.LongestMM > 0}
 	if o.looked {
-		o.has = normal.CDF(math.Log(last.LongestMM/sideMM) / lengthSigma)
-		o.missed = o.has * (1 - ways[last.How].seesSide)
+		o.has = normal.CDF(math.Log(last.LongestMM/m.sideMM) / m.lengthSigma)
+		o.missed = o.has * (1 - m.ways[last.How].seesSide)
 		o.all = 1 - o.has + o.missed
 	}
 	return o
 }
 
 // side is the length from which the longest root has side roots.
-func (o sideSays) of(at *point) (mm float64, there bool) {
+func (o sideSays) of(m *Model, i int) (mm float64, there bool) {
 	if o.seen {
 		return 0, true
 	}
 	if !o.looked {
-		return at.side, false
+		return m.side[i], false
 	}
-	u := at.u(8)
+	u := points[i].u(8)
 	if u < o.missed/o.all {
 		return 0, true
 	}
 	u = o.has + (u*o.all - o.missed)
-	return sideMM * math.Exp(lengthSigma*normal.Quantile(math.Min(1-1e-12, math.Max(1e-12, u)))), false
+	return m.sideMM * math.Exp(m.lengthSigma*normal.Quantile(math.Min(1-1e-12, math.Max(1e-12, u)))), false
 }
 
 // within is between which effective times a leaf opens, by one look at the bud.
 type within struct{ from, to float64 }
-
-// budWrong is how often a bud is noted wrong.
-const budWrong = 0.03
 
 // budSays are the times between which a leaf opens, by each look at the bud and by all of them; where they contradict each other,
 // of is the logarithm of each cut between two times, and like how well what lies after it goes with all looks.
@@ -347,6 +338,7 @@ type budSays struct {
 }
 
 func (s *Scenarios) buds() budSays {
+	m := s.m
 	b := budSays{all: within{0, math.Inf(1)}}
 	each := []within{}
 	for _, l := range s.looks {
@@ -356,11 +348,11 @@ func (s *Scenarios) buds() budSays {
 		case BudNotSeen:
 			continue
 		case Asleep:
-			w.from = t / swellsAt
+			w.from = t / m.swellsAt
 		case Swelling:
-			w = within{t / shootsAt, t / swellsAt}
+			w = within{t / m.shootsAt, t / m.swellsAt}
 		case Shooting:
-			w = within{t, t / shootsAt}
+			w = within{t, t / m.shootsAt}
 		case LeafOpen:
 			w.to = t
 		}
@@ -379,9 +371,9 @@ func (s *Scenarios) buds() budSays {
 		like := 1.0
 		for _, w := range each {
 			if from >= w.from && from < w.to {
-				like *= 1 - budWrong
+				like *= 1 - m.budWrong
 			} else {
-				like *= budWrong / 3
+				like *= m.budWrong / 3
 			}
 		}
 		b.like = append(b.like, like)
@@ -445,15 +437,16 @@ func (s *Scenarios) open() bool {
 
 // hear weighs scenarios by what tugs said; on a piece without roots they also speak on whether roots ever come.
 func (s *Scenarios) hear() {
+	m := s.m
 	for _, l := range s.looks {
 		if l.Tug == NoTug {
 			continue
 		}
 		t := s.Clock.Effective(l.Day)
 		sum := 0.0
-		for m := range s.List {
-			x := &s.List[m]
-			length := x.LengthAt(t)
+		for i := range s.List {
+			x := &s.List[i]
+			length := m.lengthAt(x, t)
 			if t < x.From {
 				length = 0
 				if t > x.First { // before the newest length: as long as the same rate makes it
@@ -461,18 +454,18 @@ func (s *Scenarios) hear() {
 				}
 			}
 			holds := length >= x.AnchorMM
-			chance := 1 - tugRight
+			chance := 1 - m.tugRight
 			if holds == (l.Tug == Holds) {
-				chance = tugRight
+				chance = m.tugRight
 			}
 			x.Weight *= chance
 			sum += chance
 		}
 		if s.Never > 0 {
 			// A stem without roots gives.
-			chance := tugRight
+			chance := m.tugRight
 			if l.Tug == Holds {
-				chance = 1 - tugRight
+				chance = 1 - m.tugRight
 			}
 			odds := s.Never / (1 - s.Never) * chance / (sum / M)
 			s.Never = odds / (1 + odds)

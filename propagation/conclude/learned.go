@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"clearjar/core/learn"
 	"clearjar/core/plant"
 	"clearjar/core/readiness"
 	"clearjar/propagation"
@@ -113,6 +114,36 @@ func Expected(ctx context.Context, g *propagation.Garden) (map[uuid.UUID]readine
 			return nil, err
 		}
 		out[r.ID] = k
+	}
+	return out, nil
+}
+
+// SistersOf is what other pieces of the same cut, set on the same day in the same medium, show of when they root.
+func SistersOf(ctx context.Context, g *propagation.Garden, l Lived) ([]learn.Sister, error) {
+	rows, err := g.Store.CuttingsOfCuts(ctx, []uuid.UUID{l.Row.CutID})
+	if err != nil {
+		return nil, err
+	}
+	ids := []uuid.UUID{}
+	for _, r := range rows {
+		if r.ID != l.Row.ID {
+			ids = append(ids, r.ID)
+		}
+	}
+	lives, err := livesOf(ctx, g, ids)
+	if err != nil {
+		return nil, err
+	}
+	out := []learn.Sister{}
+	mine, set := l.SetNow()
+	for _, s := range lives {
+		now, ok := s.SetNow()
+		if !ok || !set || now.Medium != mine.Medium || plant.Days(s.FirstSetOn(), l.FirstSetOn()) != 0 {
+			continue
+		}
+		if told, ok := readiness.Expect(s.Evidence(g)).Sister(); ok {
+			out = append(out, told)
+		}
 	}
 	return out, nil
 }

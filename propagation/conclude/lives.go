@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"math"
 	"time"
 
 	"github.com/google/uuid"
@@ -37,6 +38,8 @@ type Lived struct {
 	// cover is how the cover over it was left last, empty when nobody said; care what was done for its vessel of late.
 	cover plant.CoverState
 	care  []readiness.Care
+	// celsius is how warm its place was on the mean of the last two weeks, 0 where nobody measured.
+	celsius float64
 	// learned is what the grower's records of its group and medium say.
 	learned *readiness.Learned
 }
@@ -60,7 +63,7 @@ func (l Lived) School() plant.SchoolKey {
 // Evidence is what is known of it today.
 func (l Lived) Evidence(g *propagation.Garden) readiness.Evidence {
 	e := readiness.Of(l.Life, g.Today(), g.Southern)
-	e.Learned, e.Care = l.learned, l.care
+	e.Learned, e.Care, e.TemperatureC = l.learned, l.care, l.celsius
 	if l.cover != "" {
 		e.Cover = coverSaid[l.cover]
 	}
@@ -113,7 +116,41 @@ func livesOf(ctx context.Context, g *propagation.Garden, ids []uuid.UUID) ([]Liv
 		}
 		out[i].Numbers = numbers
 	}
-	return out, caredFor(ctx, g, out)
+	if err := caredFor(ctx, g, out); err != nil {
+		return nil, err
+	}
+	return out, warmed(ctx, g, out)
+}
+
+// warmBack is over how many days, up to last midnight, the warmth of a place is taken.
+const warmBack = 14
+
+// warmed tells each life how warm its place was, where a sensor hangs.
+func warmed(ctx context.Context, g *propagation.Garden, lives []Lived) error {
+	y, m, d := g.Today().Date()
+	midnight := time.Date(y, m, d, 0, 0, 0, 0, g.Zone)
+	air, err := g.Store.AirOfPlaces(ctx, sqlgen.AirOfPlacesParams{Since: midnight.AddDate(0, 0, -warmBack), Before: midnight})
+	if err != nil || len(air) == 0 {
+		return err
+	}
+	warm := map[uuid.UUID]float64{}
+	for _, a := range air {
+		warm[a.PlaceID] = math.Round(2*float64(a.TempC)) / 2
+	}
+	vessels, err := g.Store.VesselsEver(ctx)
+	if err != nil {
+		return err
+	}
+	in := map[uuid.UUID]float64{}
+	for _, v := range vessels {
+		in[v.ID] = warm[v.PlaceID]
+	}
+	for i := range lives {
+		if lives[i].Where() == life.InVessel {
+			lives[i].celsius = in[lives[i].VesselID()]
+		}
+	}
+	return nil
 }
 
 // coverSaid are the states of a cover in the words of the evidence.

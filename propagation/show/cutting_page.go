@@ -57,7 +57,11 @@ func OneCutting(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Cutti
 			c.Judgement = readiness.Say(d)
 		}
 	}
-	page.Foreseen = foreseen(outlook, evidence, l.School())
+	sisters, err := conclude.SistersOf(ctx, g, l)
+	if err != nil {
+		return CuttingPage{}, err
+	}
+	page.Foreseen = foreseen(outlook.WithSisters(sisters), evidence, l.School())
 	page.Cutting = c
 	if err := addSisters(ctx, g, &page, l); err != nil {
 		return CuttingPage{}, err

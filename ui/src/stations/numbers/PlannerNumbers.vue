@@ -26,6 +26,7 @@ const rows = useInTurn(shown, 8, 6)
 const filters = computed(() => [
   { title: 'cutting: odds, rot, lengths', value: '' },
   { title: 'verdicts', value: 'readiness.' },
+  { title: 'the model behind chances', value: 'expect.' },
   { title: 'what counts as rooted and grown on', value: 'life.' },
   { title: 'forecasts', value: 'growth.' },
   { title: 'potting up', value: 'potting.' },
