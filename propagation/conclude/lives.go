@@ -174,7 +174,7 @@ func caredFor(ctx context.Context, g *propagation.Garden, lives []Lived) error {
 	if len(vessels) == 0 {
 		return nil
 	}
-	now := g.Now()
+	now := g.Now().Add(time.Second) // what was done this very moment counts
 	covers, err := g.Store.LastCovers(ctx, sqlgen.LastCoversParams{Before: now, VesselIds: vessels})
 	if err != nil {
 		return err
