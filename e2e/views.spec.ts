@@ -53,7 +53,7 @@ for (const lamp of ['light', 'dark'] as const) {
   })
 }
 
-test('the shelf stands to scale, and today is in order of urgency', async ({ page }) => {
+test('the shelf stands to scale, and today goes by what a day of waiting costs', async ({ page }) => {
   await page.goto('/')
   const jar = page.getByRole('img', { name: /^Wide jar/ })
   const tray = page.getByRole('img', { name: /^Rhizome tray/ })
@@ -75,8 +75,16 @@ test('the shelf stands to scale, and today is in order of urgency', async ({ pag
   const order = ['Rescue', 'Overdue', 'Ready', 'Look', 'Wait', 'Growing on']
   // The long list is drawn some at a time: in the end each of them is there, in order.
   await expect.poll(async () => new Set(await listed.allInnerTexts())).toEqual(new Set(order))
-  const verdicts = await listed.allInnerTexts()
-  expect([...verdicts].sort((a, b) => order.indexOf(a) - order.indexOf(b))).toEqual(verdicts)
+  // What loses most by waiting a day comes first; what loses nothing comes last.
+  const { cuttings } = (await (await page.request.get('/api/shelf')).json()) as {
+    cuttings: { code: string; judgement: { day_loss: number; asks: boolean; verdict: string } }[]
+  }
+  const losses = cuttings.map((c) => c.judgement.day_loss)
+  expect([...losses].sort((a, b) => b - a)).toEqual(losses)
+  expect(cuttings[0]?.judgement.verdict).toBe('rescue')
+  const codes = await page.getByRole('complementary', { name: 'Today' }).locator('ol a .code').allInnerTexts()
+  const asks = cuttings.filter((c) => c.judgement.asks).map((c) => c.code)
+  expect(codes.slice(0, asks.length)).toEqual(asks)
 
   // Focus on a tag shows the numbers beside it.
   await page
@@ -174,8 +182,8 @@ test('where every number comes from', async ({ page }) => {
   await expect(ready).toContainText(/\d/)
   const before = await ready.textContent()
   await page.getByLabel('Which').selectOption({ label: 'verdicts' })
-  const longest = page.getByRole('spinbutton', { name: 'Early roots: longest root wanted' })
-  await longest.fill('120')
+  const longest = page.getByRole('spinbutton', { name: 'Full roots: longest root wanted' })
+  await longest.fill('190')
   await longest.blur()
   await expect(ready).not.toHaveText(before ?? '')
   await page.getByRole('button', { name: 'Undo' }).click()

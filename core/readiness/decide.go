@@ -236,6 +236,8 @@ func (d *Decision) standing() {
 		d.is(plant.Overdue, Overgrown)
 	case m != nil && (m.likely && !s.justMissing(unmet) || len(unmet) == 0 && len(unknown) == len(health)) && len(health) > 0:
 		d.ask(BeforePotting, health[0].Criterion)
+	case m != nil && m.likely && !s.justMissing(unmet) && len(fromOutside(unknown)) > 0:
+		d.ask(OneOpen, fromOutside(unknown)[0].Criterion)
 	case m != nil && m.likely && !s.justMissing(unmet) && !s.oldLooks():
 		d.is(plant.Ready, Likely)
 	case sign != nil:
@@ -263,6 +265,9 @@ func (d *Decision) standing() {
 func (d *Decision) believed() bool {
 	return d.m == nil || d.m.likely || (d.m.ready >= d.s.of(SeenEven) && plant.Days(d.s.last, d.s.Today) <= int(d.s.of(SeenFresh)))
 }
+
+// fromOutside are what was never noted, of what can be seen without opening or digging: a glance settles them before anything is potted.
+func fromOutside(unknown []Finding) []Finding { return pick(unknown, LeafOpen, Shoot) }
 
 // justMissing: something the school wants was seen missing just now.
 func (s state) justMissing(unmet []Finding) bool {

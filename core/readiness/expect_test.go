@@ -4,6 +4,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
@@ -152,6 +153,14 @@ func TestMoreRootsAreNoLessReady(t *testing.T) {
 		}
 		tried++
 		// All with a side root: a longer root without any would tell that side roots come late.
+		// What is known already, seen again an hour later, changes little.
+		if newest := e.Looks[len(e.Looks)-1]; newest.Look.RootsCounted && seen == plant.Days(setOn, newest.On) {
+			again := e
+			again.Looks = append(append([]LookOn{}, e.Looks...), LookOn{On: newest.On.Add(time.Hour), Look: newest.Look})
+			a, _ := Foresee(e, plant.FullRoots)
+			b, _ := Foresee(again, plant.FullRoots)
+			require.InDelta(t, a.Ready, b.Ready, 0.2)
+		}
 		few, more := rooted(plant.White, mm, 4), rooted(plant.White, mm, mm/2, 6, 6)
 		longer := rooted(plant.White, mm+9, mm/2, 6, 6)
 		for _, l := range []*plant.Look{&few, &more, &longer} {

@@ -1,6 +1,7 @@
 package readiness
 
 import (
+	"math"
 	"slices"
 
 	"clearjar/core/life"
@@ -74,6 +75,43 @@ var (
 	clashSigmas = define("clash.sigmas", "A root has shrunk when it is shorter by so many times what a look may be off", 4, "times", plant.Assumed("one in ten thousand by chance; another root may have been measured"))
 	longAnchors = define("clash.anchors", "Roots that long hold against a tug", 40, "mm", plant.Assumed("nine in a thousand of the model do not"))
 )
+
+// transplantRow is how well a piece does once it is potted, by school.
+type transplantRow struct{ base, gain, scale, over, loss, noLeaf plant.Number }
+
+func transplant(school plant.SchoolKey, says string, base, gain, scale, over, loss, noLeaf float64) transplantRow {
+	of := func(key, label string, value float64, unit string, high float64) plant.Number {
+		return number.Define(plant.Number{
+			Key: "readiness.chance.potted." + string(school) + "." + key, Label: says + ": " + label, Value: value, Unit: unit, Low: 0, High: high,
+			Basis: plant.Assumed("the model's; tried on simulated cuttings"),
+		})
+	}
+	return transplantRow{
+		of("base", "potted without roots, grow on", base, "of 1", 1), of("gain", "long roots add", gain, "of 1", 1), of("scale", "most of it by roots of", scale, "mm", 100),
+		of("over", "roots are too long from", over, "mm", 250), of("loss", "each mm more costs", loss, "of 1", 0.1), of("no_leaf", "without an open leaf it keeps", noLeaf, "of its chance", 1),
+	}
+}
+
+// transplants are assumed. One that stays in its mix is uncovered and not potted: no root is too long.
+var transplants = map[plant.SchoolKey]transplantRow{
+	plant.EarlyRoots:    transplant(plant.EarlyRoots, "Early roots", 0.35, 0.60, 5, 22, 0.003, 1),
+	plant.FirstLeaf:     transplant(plant.FirstLeaf, "First leaf", 0.30, 0.65, 12, 70, 0.0025, 0.8),
+	plant.FullRoots:     transplant(plant.FullRoots, "Full roots", 0.25, 0.70, 15, 70, 0.002, 1),
+	plant.StraightToMix: transplant(plant.StraightToMix, "Straight to mix", 0.30, 0.65, 12, 250, 0, 0.8),
+}
+
+func (r transplantRow) of(t number.Table) scenario.School {
+	return scenario.School{Base: t.Of(r.base), Gain: t.Of(r.gain), Scale: math.Max(0.1, t.Of(r.scale)), Over: t.Of(r.over), Loss: t.Of(r.loss), NoLeaf: t.Of(r.noLeaf)}.Tabled(scenario.ModelOf(t))
+}
+
+// usual are the schools with the starting values.
+var usual = func() map[plant.SchoolKey]scenario.School {
+	out := map[plant.SchoolKey]scenario.School{}
+	for k, r := range transplants {
+		out[k] = r.of(number.Table{})
+	}
+	return out
+}()
 
 // looks is how often one looks in each medium.
 func looks() []plant.Number {

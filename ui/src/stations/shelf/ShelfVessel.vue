@@ -6,6 +6,8 @@ import type { Cutting, Schemas, Vessel } from '@/api/client'
 import PieceDrawing from '@/drawing/PieceDrawing.vue'
 import PotDrawing from '@/drawing/PotDrawing.vue'
 import VesselDrawing from '@/drawing/VesselDrawing.vue'
+import { closedUntil } from '@/kit/closed'
+import { shortDate } from '@/kit/dates'
 import { useNear } from '@/kit/near'
 import PaperTag from '@/kit/PaperTag.vue'
 import { len, said } from '@/kit/units'
@@ -45,6 +47,7 @@ const holder = computed<Record<string, unknown>>(() =>
       }
     : { pot: pot.value },
 )
+const closed = computed(() => closedUntil(cuttings))
 const name = computed(() => vessel?.name ?? `${len(pot.value?.top_mm ?? 0)} pot`)
 </script>
 
@@ -77,6 +80,7 @@ const name = computed(() => vessel?.name ?? `${len(pot.value?.top_mm ?? 0)} pot`
       <router-link v-if="vessel" :to="{ name: 'vessel', params: { id: vessel.id } }" :aria-label="`${name}: its page`">{{
         name
       }}</router-link><template v-else>{{ name }}</template>
+      <small v-if="closed" class="closed">closed until {{ shortDate(closed) }}</small>
       <DueMark v-if="vessel && stop" :stop="stop" :vessel="vessel" />
     </figcaption>
     <div class="tags" :style="{ minHeight: `${Math.ceil(cuttings.length / tagColumns) * 49 + 3}px` }">
@@ -150,5 +154,10 @@ figcaption a:hover {
 }
 .tags > div {
   position: relative;
+}
+.closed {
+  display: block;
+  font-size: 12.5px;
+  color: var(--ink2);
 }
 </style>

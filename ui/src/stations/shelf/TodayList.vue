@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 
 import { type Cutting, type Look, type Schemas } from '@/api/client'
 import { useRecordLook } from '@/api/queries'
+import { closedUntil } from '@/kit/closed'
 import { longDate, shortDate } from '@/kit/dates'
 import { useInTurn } from '@/kit/inTurn'
 import RefusalNote from '@/kit/RefusalNote.vue'
@@ -38,16 +39,15 @@ const actWord = (c: Cutting) =>
   c.judgement.to_pot ? 'Pot up' : c.judgement.verdict === 'rescue' ? 'Rescue' : c.judgement.act === 'uncover' ? 'Uncover' : 'Look'
 /** Closed vessels in which nothing is to be seen yet, with the day on which opening first pays. */
 const sealed = computed(() => {
-  const by = new Map<string, { id: string; name: string; until: string; busy: boolean }>()
-  for (const c of shelf.cuttings) {
-    if (!c.vessel_id || c.where !== 'vessel') continue
-    const v = by.get(c.vessel_id) ?? { id: c.vessel_id, name: c.vessel_name, until: '', busy: false }
-    const until = c.judgement.do_not_open_until
-    v.busy ||= c.judgement.asks || !until
-    if (until && (!v.until || until < v.until)) v.until = until
-    by.set(c.vessel_id, v)
-  }
-  return [...by.values()].filter((v) => !v.busy && v.until).sort((a, b) => a.until.localeCompare(b.until))
+  const by = new Map<string, Cutting[]>()
+  for (const c of shelf.cuttings)
+    if (c.vessel_id && c.where === 'vessel') by.set(c.vessel_id, [...(by.get(c.vessel_id) ?? []), c])
+  return [...by]
+    .flatMap(([id, cuttings]) => {
+      const until = closedUntil(cuttings)
+      return until ? [{ id, name: cuttings[0]?.vessel_name ?? '', until }] : []
+    })
+    .sort((a, b) => a.until.localeCompare(b.until))
 })
 const restNow = computed(() => (all.value ? rest.value : rest.value.slice(0, most)))
 
