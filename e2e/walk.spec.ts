@@ -151,8 +151,8 @@ test('one stem, from the mother to the pot', async ({ page }) => {
 
   // Verdict: from the core, and it follows the school.
   const verdict = page.getByRole('region', { name: 'Verdict' })
-  await expect(verdict.getByRole('heading', { name: 'Wait' })).toBeVisible()
-  await expect(verdict.getByText(/1 of \d roots wanted \(5 mm or more\)/).first()).toBeVisible()
+  await expect(verdict.getByRole('heading', { name: 'Look' })).toBeVisible()
+  await expect(verdict.getByRole('row', { name: /\d roots? or more of 5 mm/ })).toContainText('1')
   // Reopened, the trace is still there.
   await page.getByRole('link', { name: new RegExp(`Photo of ${lower}`) }).click()
   await expect(page.locator('output').first()).toContainText(length.toFixed(1))

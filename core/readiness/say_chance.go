@@ -2,7 +2,6 @@ package readiness
 
 import (
 	"fmt"
-	"strings"
 
 	"clearjar/core/plant"
 	"clearjar/core/scenario"
@@ -88,11 +87,11 @@ func (c Contradiction) said(s state) string {
 // sayWorthIt asks for the look that is worth its trouble.
 func sayWorthIt(d Decision, q *Question) saying {
 	s := d.s
-	says := strings.TrimSuffix(chanceSaid(d.m.ready), ".")
+	says := chanceSaid(d.m.ready)
 	if len(s.Looks) > 0 {
-		says += ", last look " + plant.Ago(s.last, s.Today)
+		says += fmt.Sprintf(" Last look %s: %s.", plant.Ago(s.last, s.Today), s.summary())
 	}
-	return saying{says: says + ". " + q.Text, changes: "The answer; " + plant.Lower(d.untilReady())}
+	return saying{says: says + " " + q.Text, changes: "The answer; " + plant.Lower(d.untilReady())}
 }
 
 // sayLikely pots by what is known, though not all was seen.

@@ -62,6 +62,9 @@ func (d Decision) question() *Question {
 		}
 		q.Answers = []Answer{{"leaf open", at(plant.BudLeafOpen)}, {"a shoot, no leaf yet", at(plant.BudShooting)}, {asleep, at(plant.BudDormant)}}
 	}
+	if d.Ask == Tug && s.tug.known && s.tug.value == "holds" {
+		q.Text = "Does a light tug still hold?"
+	}
 	if text := asked[d.By]; text != "" {
 		q.Text = text
 		q.Answers = []Answer{{"no root yet", plant.Look{RootsCounted: true, Roots: []plant.Root{}}}}

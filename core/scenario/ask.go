@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"sync"
 )
 
 // Question is one look that could be taken.
@@ -134,6 +135,7 @@ func (s *Scenarios) Ask(k School, closed bool) (all []Priced, value float64) {
 func (s *Scenarios) AskOf(k School, closed bool, wanted func(Question) bool) (all []Priced, value float64) {
 	m := s.m
 	a := s.actions(k)
+	defer spare.Put(a)
 	value, _ = a.best(a.sums(), 1, 1)
 	for i, q := range askings {
 		if q.Question == AskTug && s.params.Water || wanted != nil && !wanted(q.Question) {
@@ -174,15 +176,20 @@ type actions struct {
 	lines [M + 1]Scenario
 	worth [M + 1]onGrid
 	seen  [M + 1]seenNow
-	// byLength are the lines from the shortest longest root to the longest; nil until it is asked for.
-	byLength []int
+	// byLength are the lines from the shortest longest root to the longest, once it is sorted.
+	byLength [M + 1]int
+	sorted   bool
 	rot      float64
 	alive    [8]float64
 }
 
+// spare are such tables that are no longer used: they are large, and made anew for each piece.
+var spare = sync.Pool{New: func() any { return &actions{} }}
+
 func (s *Scenarios) actions(k School) *actions {
 	m := s.m
-	a := &actions{m: s.m, rot: s.Rot(s.Today)}
+	a := spare.Get().(*actions)
+	a.m, a.rot, a.sorted, a.alive = s.m, s.Rot(s.Today), false, [8]float64{}
 	for i, x := range s.List {
 		x.Weight *= 1 - s.Never
 		a.lines[i] = x
@@ -323,12 +330,12 @@ func (a *actions) quantiles(n int) []float64 {
 	if n == 0 {
 		return nil
 	}
-	if a.byLength == nil {
-		a.byLength = make([]int, len(a.lines))
+	if !a.sorted {
+		a.sorted = true
 		for i := range a.byLength {
 			a.byLength[i] = i
 		}
-		slices.SortFunc(a.byLength, func(x, y int) int {
+		slices.SortFunc(a.byLength[:], func(x, y int) int {
 			return cmp.Or(cmp.Compare(a.seen[x].mm, a.seen[y].mm), cmp.Compare(x, y))
 		})
 	}

@@ -28,6 +28,8 @@ const route = useRoute()
 const { data: page, isPending, error, refetch } = useCutting(() => String(route.params['id']))
 const c = computed(() => page.value?.cutting)
 const j = computed(() => c.value?.judgement)
+/** While it rots nothing else is to be expected of it. */
+const foreseen = computed(() => (j.value?.verdict === 'rescue' ? undefined : page.value?.foreseen))
 /** The verdict first; then the piece, its curve, its photos and its history. */
 const step = useSteps(4, () => page.value !== undefined)
 
@@ -104,8 +106,8 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           <VerdictSign :verdict="j.verdict" :progress="j.likely ?? j.progress" :size="46" />
           <div>
             <h2 :style="{ color: `var(--${j.verdict})` }">{{ verdictWord[j.verdict] }}</h2>
-            <p v-if="j.next_look || page.foreseen" class="soft">
-              <b v-if="page.foreseen">{{ page.foreseen.words }}</b>{{ ' ' }}
+            <p v-if="j.next_look || foreseen" class="soft">
+              <b v-if="foreseen">{{ foreseen.words }}</b>{{ ' ' }}
               <template v-if="j.next_look">Look again {{ bothDates(j.next_look) }}.</template>
               <template v-if="j.do_not_open_until"> Do not open or dig before {{ bothDates(j.do_not_open_until) }}.</template>
             </p>
@@ -123,10 +125,16 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         <p v-for="w in j.contradictions" :key="w" class="caution" role="alert"><b>These two do not fit.</b> {{ said(w) }}</p>
         <p class="sentence">{{ said(j.sentence) }}</p>
         <p v-for="w in j.warnings" :key="w" class="caution">{{ said(w) }}</p>
+        <ul v-if="j.ways" class="panel ways" aria-label="Ways on">
+          <li v-for="w in j.ways" :key="w.way">{{ said(w.says) }}</li>
+        </ul>
+        <ol v-if="j.steps" class="panel steps" aria-label="What to do">
+          <li v-for="s in j.steps" :key="s">{{ said(s) }}</li>
+        </ol>
         <QuestionCard
           v-if="j.question"
           :question="j.question"
-          :priced="page.foreseen?.questions ?? []"
+          :priced="foreseen?.questions ?? []"
           :cutting="c.id"
           :busy="record.isPending.value"
           @answer="answer"
@@ -145,8 +153,8 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           </button>
         </div>
         <ForesightCard
-          v-if="step > 1 && page.foreseen"
-          :foreseen="page.foreseen"
+          v-if="step > 1 && foreseen"
+          :foreseen="foreseen"
           :school="page.schools.find((s) => s.school.key === j?.school)?.school.label.toLowerCase() ?? ''"
         />
         <table v-if="j.reasons.length">
@@ -166,16 +174,10 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             </tr>
           </tbody>
         </table>
-        <ul v-if="j.ways" class="panel ways" aria-label="Ways on">
-          <li v-for="w in j.ways" :key="w.way">{{ said(w.says) }}</li>
-        </ul>
         <p v-if="j.after && !ended" class="soft">
           It grows on with about {{ Math.round(100 * j.after.stays) }} in 100, by what was seen since potting. A new leaf comes by
           {{ shortDate(j.after.leaf_by) }} in nine of ten that grow on.
         </p>
-        <ol v-if="j.steps" class="panel steps" aria-label="What to do">
-          <li v-for="s in j.steps" :key="s">{{ said(s) }}</li>
-        </ol>
         <p class="soft">What would change it: {{ said(j.changes) }}</p>
         <RefusalNote :error="failure" />
         <div class="row">
@@ -255,7 +257,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         <p v-else-if="step > 1" class="panel soft">
           No photo yet. Same spot, same light, same distance each time, with the tag in the frame.
         </p>
-        <RestCard v-if="step > 1 && page.foreseen" :rests="page.foreseen.rests" :group="page.group.key" />
+        <RestCard v-if="step > 1 && foreseen" :rests="foreseen.rests" :group="page.group.key" />
         <HistoryList v-if="step > 2" :page="page" />
         <p v-if="step > 2 && page.sisters.length" class="small">
           Sisters:
