@@ -17,6 +17,9 @@ test('every station says what to do when there is nothing yet', async ({ page })
     ['/round', /No vessel stands on a shelf/],
     ['/together', /None of these stands any more/],
     ['/mix', /Mixing corner/],
+    ['/ahead', /Nothing stands that roots/],
+    ['/expecting', /127 simulated cuttings/],
+    ['/groups/ivy', /None has come yet/],
   ] as const) {
     await page.goto(path)
     await expect(page.locator('main').getByText(says).first()).toBeVisible()

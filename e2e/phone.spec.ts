@@ -28,6 +28,9 @@ test('at the shelf with one thumb', async ({ page }) => {
     `/places/${place.id}`,
     '/mix',
     '/bring-in',
+    '/ahead',
+    '/expecting',
+    '/groups/velvet_climber',
     `/set?cutting=${c.id}`,
     `/prepare/${plan.id}`,
   ]) {
@@ -46,6 +49,21 @@ test('at the shelf with one thumb', async ({ page }) => {
       )
     expect(small, `targets under 44 px on ${path}`).toEqual([])
   }
+})
+
+test('today is one line each, at least eight without scrolling, opened on tap', async ({ page }) => {
+  await page.goto('/')
+  const today = page.getByRole('complementary', { name: 'Today' })
+  const lines = today.locator('ol li.line')
+  await expect(lines.nth(8)).toBeVisible()
+  const bar = (await page.getByRole('navigation', { name: 'Stations' }).boundingBox())!.y
+  const ends = await lines.evaluateAll((all) => all.map((l) => l.getBoundingClientRect().bottom))
+  expect(ends.filter((y) => y <= bar).length).toBeGreaterThanOrEqual(8)
+  const first = lines.filter({ hasText: 'VER-A4-5' })
+  await expect(first).not.toContainText('Act today')
+  await first.getByRole('button', { name: /VER-A4-5/ }).tap()
+  await expect(first).toContainText('Act today')
+  await expect(today.getByText(/leave it closed until/).first()).toBeAttached()
 })
 
 test('a stem is mapped by tapping, and the camera is offered', async ({ page }) => {

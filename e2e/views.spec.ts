@@ -33,6 +33,9 @@ const views = async (page: Parameters<typeof cuttingByCode>[0]) => {
     { path: `/cuttings/${cutting.id}/look`, ready: 'By eye and touch' },
     { path: '/potup', ready: 'ml of mix' },
     { path: '/numbers', ready: 'Ends dry or rot back' },
+    { path: '/ahead', ready: 'Days to pot' },
+    { path: '/expecting', ready: 'A tug holds from roots of' },
+    { path: '/groups/soft_climber', ready: 'against what came' },
     { path: '/about', ready: 'What it is built from' },
     { path: '/nothing/here', ready: 'Nothing stands here' },
   ]

@@ -111,7 +111,7 @@ func seenBy(s state) []scenario.Look {
 		look := scenario.Look{Day: days(s.from, l.On), Firm: l.Look.Stem == "firm"}
 		if roots, ok := sumRoots(s.Numbers, l.Look); ok {
 			look.Counted, look.LongestMM, look.Roots, look.Nodes, look.Side = true, roots.longest.LengthMM, roots.count, roots.nodes, roots.side > 0
-			look.How = howOf(roots.longest)
+			look.How, look.OffMM = howOf(roots.longest), spreadOf(roots.longest)
 		}
 		switch l.Look.Tug {
 		case "holds":
@@ -131,6 +131,12 @@ func seenBy(s state) []scenario.Look {
 	}
 	return out
 }
+
+// tenths is how many standard deviations an interval that holds nine times in ten reaches to each side.
+const tenths = 1.645
+
+// spreadOf is the standard deviation of a length by its own interval, mm.
+func spreadOf(r plant.Root) float64 { return math.Max(0, r.HighMM-r.LowMM) / (2 * tenths) }
 
 // howOf is how a length was taken.
 func howOf(r plant.Root) scenario.How {

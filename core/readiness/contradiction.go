@@ -111,5 +111,5 @@ func (s state) contradictions() []Contradiction {
 // off is how far a length may be off by the way it was taken, mm.
 func (s state) off(r plant.Root) float64 {
 	w := scenario.ModelOf(s.Numbers).Sees(howOf(r))
-	return math.Hypot(w.Share*r.LengthMM, w.ConstantMM)
+	return math.Max(math.Hypot(w.Share*r.LengthMM, w.ConstantMM), spreadOf(r))
 }

@@ -35,6 +35,13 @@ func Expect(e Evidence) *Outlook {
 	return o
 }
 
+// After is the same after a verdict under the school that is asked for; empty for none.
+func (o *Outlook) After(previous plant.Verdict) *Outlook {
+	then := *o
+	then.e.Previous = previous
+	return &then
+}
+
 // params are the numbers of a piece as the model needs them, and its clock; false for what the model does not speak of.
 func (e Evidence) params() (p scenario.Params, clock scenario.Clock, st state, ok bool) {
 	first, pot := e.Group.RootTimes(e.Kind)

@@ -188,3 +188,23 @@ func TestSistersPullALittle(t *testing.T) {
 	require.Greater(t, *late.Days.P50, *alone.Days.P50)
 	require.Less(t, *late.Days.P50, 1.4**alone.Days.P50, "a little")
 }
+
+// A length with a wide interval of its own tells less: the band of the day is wider than with a narrow one.
+func TestWideIntervalsTellLess(t *testing.T) {
+	band := func(off float64) float64 {
+		look := func(mm float64) plant.Look {
+			l := rooted(plant.White, mm, mm/2)
+			for i := range l.Roots {
+				l.Roots[i].LowMM, l.Roots[i].HighMM = mm-off, mm+off
+			}
+			return l
+		}
+		c, ok := Foresee(evidence(t, "thick_climber", plant.Water, 29, LookOn{On: day(21), Look: look(14)}, LookOn{On: day(28), Look: look(24)}), plant.EarlyRoots)
+		require.True(t, ok)
+		full, _ := Foresee(evidence(t, "thick_climber", plant.Water, 29, LookOn{On: day(21), Look: look(14)}, LookOn{On: day(28), Look: look(24)}), plant.FullRoots)
+		require.NotNil(t, c.Days.P50)
+		return *full.Days.P90 - *full.Days.P10
+	}
+	require.Greater(t, band(9), band(1)+1)
+	require.InDelta(t, band(0), band(1), 1e-9, "no narrower than lengths usually are")
+}

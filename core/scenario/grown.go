@@ -85,7 +85,11 @@ func newTrack(s *Scenarios) *track {
 		}
 		w := m.ways[l.How]
 		f.times, f.mm = append(f.times, t), append(f.mm, l.LongestMM)
-		f.share, f.noise = append(f.share, math.Hypot(w.share, m.modelError)), append(f.noise, w.constant*w.constant)
+		share, noise := math.Hypot(w.share, m.modelError), w.constant*w.constant
+		if l.OffMM > math.Hypot(w.share*l.LongestMM, w.constant) {
+			share, noise = m.modelError, l.OffMM*l.OffMM
+		}
+		f.share, f.noise = append(f.share, share), append(f.noise, noise)
 		f.last = t
 	}
 	return f

@@ -50,11 +50,14 @@ type Look struct {
 	// Counted tells that roots were looked for: the longest in mm (0 for none), how many of 5 mm or more, on how many nodes.
 	Counted   bool
 	LongestMM float64
-	Roots     int
-	Nodes     int
-	Side      bool
-	Bud       Bud
-	Tug       Tug
+	// OffMM is how far that length may be off, a standard deviation, where it was measured with an interval of its own that is wider
+	// than lengths taken so usually are; 0 for the usual.
+	OffMM float64
+	Roots int
+	Nodes int
+	Side  bool
+	Bud   Bud
+	Tug   Tug
 	// Firm tells that the stem was firm.
 	Firm bool
 }

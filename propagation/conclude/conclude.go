@@ -107,15 +107,15 @@ func Concluded(ctx context.Context, g *propagation.Garden, which Only) ([]conclu
 	if err != nil {
 		return nil, err
 	}
-	out, at, anew, before := make([]concluded, len(rows)), map[uuid.UUID]int{}, []uuid.UUID{}, map[uuid.UUID]plant.Verdict{}
+	out, at, anew, before := make([]concluded, len(rows)), map[uuid.UUID]int{}, []uuid.UUID{}, map[uuid.UUID]judgedAs{}
 	for i, r := range rows {
 		at[r.ID] = i
 		out[i] = concluded{ID: r.ID, cutID: r.CutID, motherID: r.MotherID, Urgency: int(r.Urgency), DayLoss: float64(r.DayLoss), Verdict: plant.Verdict(r.Verdict), vesselID: r.VesselID, placeID: r.PlaceID, tend: r.Tend, shelf: r.Shelf}
 		if !r.Holds {
 			anew = append(anew, r.ID)
 		}
-		if r.Ruled {
-			before[r.ID] = plant.Verdict(r.Verdict)
+		if r.RuledSchool != "" {
+			before[r.ID] = judgedAs{plant.SchoolKey(r.RuledSchool), plant.Verdict(r.Verdict)}
 		}
 	}
 	judged, err := conclude(ctx, g, rules, anew, before)
@@ -141,8 +141,14 @@ func conclusions(ctx context.Context, g *propagation.Garden, rules string, which
 // judgedAtOnce is how many cuttings are loaded and judged at a time.
 const judgedAtOnce = 500
 
+// judgedAs is a verdict that was kept, and under which school.
+type judgedAs struct {
+	school  plant.SchoolKey
+	verdict plant.Verdict
+}
+
 // conclude judges cuttings anew and keeps what follows. before are the verdicts that were kept under these rules.
-func conclude(ctx context.Context, g *propagation.Garden, rules string, ids []uuid.UUID, before map[uuid.UUID]plant.Verdict) ([]concluded, error) {
+func conclude(ctx context.Context, g *propagation.Garden, rules string, ids []uuid.UUID, before map[uuid.UUID]judgedAs) ([]concluded, error) {
 	out := []concluded{}
 	for len(ids) > 0 {
 		n := min(len(ids), judgedAtOnce)
@@ -205,7 +211,7 @@ type issuedAs struct {
 }
 
 // judge gives the verdict under its school, what the shelf draws, and the forecast that follows.
-func judge(g *propagation.Garden, l Lived, before plant.Verdict) (concluded, kept, []issued, error) {
+func judge(g *propagation.Garden, l Lived, before judgedAs) (concluded, kept, []issued, error) {
 	f := l.Facts()
 	k := kept{
 		CuttingID: f.ID, Facts: l.Row.Facts, School: l.School(), Verdicts: map[plant.SchoolKey]plant.Verdict{}, VesselID: f.VesselID, PlaceID: l.Row.PottedPlaceID,
@@ -219,7 +225,9 @@ func judge(g *propagation.Garden, l Lived, before plant.Verdict) (concluded, kep
 	f.Today = Today{}
 	shelf := ShelfCutting{CuttingFacts: f}
 	evidence := l.Evidence(g)
-	evidence.Previous = before
+	if before.school == l.School() { // a verdict under another school holds nothing up
+		evidence.Previous = before.verdict
+	}
 	outlook := readiness.Expect(evidence)
 	d, err := outlook.Decide(l.School())
 	if err != nil {

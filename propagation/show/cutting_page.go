@@ -40,15 +40,20 @@ func OneCutting(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Cutti
 		return CuttingPage{}, err
 	}
 	evidence := l.Evidence(g)
-	for _, b := range before {
-		evidence.Previous = b.Verdict
-	}
 	outlook := readiness.Expect(evidence)
+	own := outlook
+	for _, b := range before {
+		own = outlook.After(b.Verdict)
+	}
 	for _, s := range plant.Schools() {
 		if !s.Fits(evidence.Medium) && s.Key != l.School() {
 			continue
 		}
-		d, err := outlook.Decide(s.Key)
+		by := outlook
+		if s.Key == l.School() {
+			by = own
+		}
+		d, err := by.Decide(s.Key)
 		if err != nil {
 			return CuttingPage{}, err
 		}

@@ -3,7 +3,7 @@
 select c.id, c.cut_id, st.mother_id, n.stands::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = sqlc.arg(rules)::text and (x.day = sqlc.arg(day)::date or not n.stands), false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, (coalesce(x.rules, '') = sqlc.arg(rules)::text)::boolean as ruled,
+       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, case when x.rules = sqlc.arg(rules)::text then x.school else '' end::text as ruled_school,
        x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting_now n
 join cutting c on c.id = n.cutting_id
@@ -19,7 +19,7 @@ order by cut.cut_on, c.code;
 select c.id, c.cut_id, st.mother_id, (not c.gone)::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = sqlc.arg(rules)::text and x.day = sqlc.arg(day)::date, false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, (coalesce(x.rules, '') = sqlc.arg(rules)::text)::boolean as ruled,
+       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, case when x.rules = sqlc.arg(rules)::text then x.school else '' end::text as ruled_school,
        x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting c
 join cut on cut.id = c.cut_id

@@ -17,7 +17,7 @@ const conclusions = `-- name: Conclusions :many
 select c.id, c.cut_id, st.mother_id, n.stands::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = $1::text and (x.day = $2::date or not n.stands), false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, (coalesce(x.rules, '') = $1::text)::boolean as ruled,
+       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, case when x.rules = $1::text then x.school else '' end::text as ruled_school,
        x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting_now n
 join cutting c on c.id = n.cutting_id
@@ -37,21 +37,21 @@ type ConclusionsParams struct {
 }
 
 type ConclusionsRow struct {
-	ID       uuid.UUID
-	CutID    uuid.UUID
-	MotherID uuid.UUID
-	Stands   bool
-	CutOn    time.Time
-	Code     string
-	Holds    bool
-	Shelf    string
-	Verdict  string
-	Urgency  int32
-	DayLoss  float32
-	Ruled    bool
-	VesselID *uuid.UUID
-	PlaceID  *uuid.UUID
-	Tend     string
+	ID          uuid.UUID
+	CutID       uuid.UUID
+	MotherID    uuid.UUID
+	Stands      bool
+	CutOn       time.Time
+	Code        string
+	Holds       bool
+	Shelf       string
+	Verdict     string
+	Urgency     int32
+	DayLoss     float32
+	RuledSchool string
+	VesselID    *uuid.UUID
+	PlaceID     *uuid.UUID
+	Tend        string
 }
 
 // Every cutting asked for, with what was concluded of it and whether that still holds.
@@ -81,7 +81,7 @@ func (q *Queries) Conclusions(ctx context.Context, arg ConclusionsParams) ([]Con
 			&i.Verdict,
 			&i.Urgency,
 			&i.DayLoss,
-			&i.Ruled,
+			&i.RuledSchool,
 			&i.VesselID,
 			&i.PlaceID,
 			&i.Tend,
@@ -398,7 +398,7 @@ const standingConclusions = `-- name: StandingConclusions :many
 select c.id, c.cut_id, st.mother_id, (not c.gone)::boolean as stands, cut.cut_on, c.code,
        coalesce(x.facts = c.facts and x.rules = $1::text and x.day = $2::date, false)::boolean as holds,
        coalesce(x.shelf, '')::text as shelf, coalesce(x.verdicts->>x.school, '')::text as verdict,
-       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, (coalesce(x.rules, '') = $1::text)::boolean as ruled,
+       coalesce(x.urgency, 0)::integer as urgency, coalesce(x.day_loss, 0)::real as day_loss, case when x.rules = $1::text then x.school else '' end::text as ruled_school,
        x.vessel_id, x.place_id, coalesce(x.tend::text, '{}')::text as tend
 from cutting c
 join cut on cut.id = c.cut_id
@@ -414,21 +414,21 @@ type StandingConclusionsParams struct {
 }
 
 type StandingConclusionsRow struct {
-	ID       uuid.UUID
-	CutID    uuid.UUID
-	MotherID uuid.UUID
-	Stands   bool
-	CutOn    time.Time
-	Code     string
-	Holds    bool
-	Shelf    string
-	Verdict  string
-	Urgency  int32
-	DayLoss  float32
-	Ruled    bool
-	VesselID *uuid.UUID
-	PlaceID  *uuid.UUID
-	Tend     string
+	ID          uuid.UUID
+	CutID       uuid.UUID
+	MotherID    uuid.UUID
+	Stands      bool
+	CutOn       time.Time
+	Code        string
+	Holds       bool
+	Shelf       string
+	Verdict     string
+	Urgency     int32
+	DayLoss     float32
+	RuledSchool string
+	VesselID    *uuid.UUID
+	PlaceID     *uuid.UUID
+	Tend        string
 }
 
 // The same of everything that stands, without walking through what does not.
@@ -453,7 +453,7 @@ func (q *Queries) StandingConclusions(ctx context.Context, arg StandingConclusio
 			&i.Verdict,
 			&i.Urgency,
 			&i.DayLoss,
-			&i.Ruled,
+			&i.RuledSchool,
 			&i.VesselID,
 			&i.PlaceID,
 			&i.Tend,
