@@ -18,7 +18,11 @@ const age = computed(() => (cutting.set_on ? `${cutting.judgement.age_days} d` :
       <b class="code">{{ cutting.code }}</b>
       <span class="age">{{ age }}, {{ verdictWord[cutting.judgement.verdict] }}</span>
     </span>
-    <VerdictSign :verdict="cutting.judgement.verdict" :progress="cutting.judgement.likely ?? cutting.judgement.progress" :size="20" />
+    <VerdictSign
+      :verdict="cutting.judgement.verdict"
+      :progress="cutting.judgement.likely ?? cutting.judgement.progress"
+      :size="20"
+    />
   </router-link>
 </template>
 

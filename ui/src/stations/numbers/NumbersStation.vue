@@ -40,8 +40,9 @@ const span = (s: { mid: number; low: number; high: number }) => (s.mid ? `${s.mi
             <tbody>
               <tr v-for="g in groups" :key="g.key">
                 <th scope="row">
-                  <router-link :to="{ name: 'group', params: { id: g.key } }">{{ g.name }}</router-link
-                  ><small class="soft">{{ g.members }}</small>
+                  <router-link :to="{ name: 'group', params: { id: g.key } }">{{ g.name }}</router-link><small class="soft">{{
+                    g.members
+                  }}</small>
                 </th>
                 <td>{{ g.media.join(', ') }}</td>
                 <td>{{ span(g.first_roots_days) }}</td>
