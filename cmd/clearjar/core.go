@@ -206,6 +206,28 @@ type potIn struct {
 	Group     string          `json:"group"`
 	Kind      plant.PieceKind `json:"kind"`
 	LongestMM float64         `json:"longest_mm"`
+	// Plants are several plants that are potted together.
+	Plants []potPlant `json:"plants"`
+}
+
+type potPlant struct {
+	Name      string          `json:"name"`
+	Group     string          `json:"group"`
+	Kind      plant.PieceKind `json:"kind"`
+	LongestMM float64         `json:"longest_mm"`
+}
+
+// together lays out several plants.
+func (in potIn) together() (any, error) {
+	pieces := make([]potting.Piece, len(in.Plants))
+	for i, p := range in.Plants {
+		group, err := groupNamed(p.Group)
+		if err != nil {
+			return nil, err
+		}
+		pieces[i] = potting.Piece{Name: p.Name, Group: group, Kind: p.Kind, LongestMM: p.LongestMM}
+	}
+	return potting.Together(number.Table{}, pieces)
 }
 
 func potCommand() *cobra.Command {
@@ -215,11 +237,18 @@ func potCommand() *cobra.Command {
   kind         tip, stem, leaf_bud, wet_stick, leaf, division, rhizome, tuber, runner (a division fits its roots)
   longest_mm   length of the longest root in mm, 0 when unknown
 
-Writes pot (top_mm, bottom_mm, depth_mm), mix_ml, mix (parts and ml of each), reasons.`,
-		func(in potIn) (potting.Advice, error) {
+  plants       instead: several plants, [{"name": "CIS-A5-6", "group": "cissus_kin", "kind": "stem", "longest_mm": 15}, ...]
+
+Writes pot (top_mm, bottom_mm, depth_mm), mix_ml, mix (parts and ml of each), reasons; of several plants pots, each with its places
+(mm from the middle, seen from above, and where the shoot points, in degrees), apart_mm, rim_mm, spread (longest root over the
+shortest) and mix_ml, and mixes for all of them, as loose as they are filled in.`,
+		func(in potIn) (any, error) {
+			if len(in.Plants) > 0 {
+				return in.together()
+			}
 			group, err := groupNamed(in.Group)
 			if err != nil {
-				return potting.Advice{}, err
+				return nil, err
 			}
 			return potting.Suggest(number.Table{}, group, in.Kind, in.LongestMM)
 		})

@@ -13,6 +13,7 @@ import (
 	"clearjar/core/cutplan"
 	"clearjar/core/plant"
 	"clearjar/core/potting"
+	"clearjar/core/practice"
 	"clearjar/core/readiness"
 	"clearjar/core/solution"
 )
@@ -80,6 +81,26 @@ func TestPotFromAScript(t *testing.T) {
 	require.Equal(t, 70.0, a.Pot.TopMM)
 	require.Error(t, run(t, potCommand(), `{"group": "wax_vine", "longest_mm": -1}`, &a))
 	require.Error(t, run(t, potCommand(), `not json`, &a))
+	var several potting.Potfuls
+	require.NoError(t, run(t, potCommand(), `{"plants": [{"name": "a", "group": "cissus_kin", "kind": "stem", "longest_mm": 15}, {"name": "b", "group": "cissus_kin", "kind": "stem", "longest_mm": 14},
+		{"name": "c", "group": "wax_vine", "kind": "stem", "longest_mm": 40}]}`, &several))
+	require.Len(t, several.Pots, 2)
+	require.InDelta(t, 72, several.Pots[0].ApartMM, 1e-9, "two in 100 mm, 14 mm from the rim")
+	require.ErrorContains(t, run(t, potCommand(), `{"plants": [{"name": "a", "group": "moonweed"}]}`, &several), "moonweed")
+}
+
+// A short run: what it prints is what the benchmark measured.
+func TestCalibrateFromAScript(t *testing.T) {
+	var out struct{ Rows []practice.Row }
+	c := calibrateCommand()
+	c.SetArgs([]string{"--seed", "3", "--cuttings", "20", "--json"})
+	var text bytes.Buffer
+	c.SetOut(&text)
+	require.NoError(t, c.Execute())
+	require.NoError(t, json.Unmarshal(text.Bytes(), &out))
+	require.Greater(t, len(out.Rows), 150)
+	c.SetArgs([]string{"--cuttings", "3"})
+	require.ErrorContains(t, c.Execute(), "20 to 20000")
 }
 
 // published: FAO-56 equation 11: air of 25 degrees C is full at 3.168 kPa (its example 5, from memory).

@@ -25,7 +25,7 @@ var (
 
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
-	return []plant.Number{WidestFirstPot, NarrowestPot, WidestPot, DeepestPot, PotStep, BottomRatio, BottomLayer, RimGap, DampDays, QuarterFeed}
+	return []plant.Number{WidestFirstPot, NarrowestPot, WidestPot, DeepestPot, PotStep, BottomRatio, BottomLayer, RimGap, DampDays, QuarterFeed, LikeWithLike, MostInPot, PotOfThree, PotOfFive, FromRim, Settling}
 }
 
 // rests are the numbers in use.
