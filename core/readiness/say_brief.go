@@ -73,7 +73,7 @@ func (d Decision) briefRot() string {
 		says = s.kind.Body + " soft"
 	}
 	if len(d.SoundNodes) > 0 {
-		return fmt.Sprintf("%s, %s %s sound: cut above", says, map[bool]string{true: s.kind.Point, false: s.kind.Points}[len(d.SoundNodes) == 1], plant.Numbered(d.SoundNodes))
+		return fmt.Sprintf("%s; %s %s sound", says, map[bool]string{true: s.kind.Point, false: s.kind.Points}[len(d.SoundNodes) == 1], plant.Numbered(d.SoundNodes))
 	}
 	return says + ": cut back to clean tissue"
 }
