@@ -106,6 +106,9 @@ const inTen = (p: number) => (p < 0.05 ? 'hardly' : p > 0.95 ? 'almost surely' :
 </template>
 
 <style scoped>
+p {
+  margin: 0;
+}
 .two {
   display: grid;
   grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);

@@ -88,6 +88,9 @@ const at = (iso: string) => x.value(new Date(iso))
 </template>
 
 <style scoped>
+p {
+  margin: 0;
+}
 .media {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
