@@ -80,13 +80,13 @@ test('the shelf stands to scale, and today goes by what a day of waiting costs',
   await expect.poll(async () => new Set(await listed.allInnerTexts())).toEqual(new Set(order))
   // What loses most by waiting a day comes first; what loses nothing comes last.
   const { cuttings } = (await (await page.request.get('/api/shelf')).json()) as {
-    cuttings: { code: string; judgement: { day_loss: number; asks: boolean; verdict: string } }[]
+    cuttings: { code: string; where: string; judgement: { day_loss: number; asks: boolean; verdict: string } }[]
   }
   const losses = cuttings.map((c) => c.judgement.day_loss)
   expect([...losses].sort((a, b) => b - a)).toEqual(losses)
   expect(cuttings[0]?.judgement.verdict).toBe('rescue')
   const codes = await page.getByRole('complementary', { name: 'Today' }).locator('ol a .code').allInnerTexts()
-  const asks = cuttings.filter((c) => c.judgement.asks).map((c) => c.code)
+  const asks = cuttings.filter((c) => c.judgement.asks && c.where !== 'unset').map((c) => c.code)
   expect(codes.slice(0, asks.length)).toEqual(asks)
 
   // Focus on a tag shows the numbers beside it.

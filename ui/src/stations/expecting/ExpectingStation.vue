@@ -109,6 +109,12 @@ const inTen = (p: number) => (p < 0.05 ? 'hardly' : p > 0.95 ? 'almost surely' :
 p {
   margin: 0;
 }
+.panel > * {
+  min-width: 0;
+}
+.scroll {
+  overflow-x: auto;
+}
 .two {
   display: grid;
   grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);
@@ -128,7 +134,6 @@ td {
 }
 .value {
   font-family: var(--mono);
-  white-space: nowrap;
 }
 ul {
   margin: 0;
