@@ -234,12 +234,6 @@ func (d *Decision) standing() {
 		d.ready()
 	case m != nil && m.overgrown && !s.oldLooks():
 		d.is(plant.Overdue, Overgrown)
-	case m != nil && (m.likely && !s.justMissing(unmet) || len(unmet) == 0 && len(unknown) == len(health)) && len(health) > 0:
-		d.ask(BeforePotting, health[0].Criterion)
-	case m != nil && m.likely && !s.justMissing(unmet) && len(fromOutside(unknown)) > 0:
-		d.ask(OneOpen, fromOutside(unknown)[0].Criterion)
-	case m != nil && m.likely && !s.justMissing(unmet) && !s.oldLooks():
-		d.is(plant.Ready, Likely)
 	case sign != nil:
 		d.ask(SignSeen, sign.Ask)
 		d.Sign = sign
@@ -247,6 +241,12 @@ func (d *Decision) standing() {
 		d.ask(TugGivesNow, RootHealth)
 	case len(d.Against) > 0 && d.Against[0].Ask != "":
 		d.ask(Contradicted, d.Against[0].Ask)
+	case m != nil && (m.likely && !s.justMissing(unmet) || len(unmet) == 0 && len(unknown) == len(health)) && len(health) > 0:
+		d.ask(BeforePotting, health[0].Criterion)
+	case m != nil && m.likely && !s.justMissing(unmet) && len(fromOutside(unknown)) > 0:
+		d.ask(OneOpen, fromOutside(unknown)[0].Criterion)
+	case m != nil && m.likely && !s.justMissing(unmet) && !s.oldLooks():
+		d.is(plant.Ready, Likely)
 	case m != nil:
 		d.lookOrWait(unmet, unknown)
 	case len(unmet) == 0:

@@ -208,3 +208,21 @@ func TestWideIntervalsTellLess(t *testing.T) {
 	require.Greater(t, band(9), band(1)+1)
 	require.InDelta(t, band(0), band(1), 1e-9, "no narrower than lengths usually are")
 }
+
+// What speaks against it is looked at before anything is potted on a chance alone: a tug that held and gives, foul water.
+func TestNothingIsPottedOnAChanceAgainstASign(t *testing.T) {
+	look := func() plant.Look {
+		l := rooted(plant.White, 44, 40, 30, 28)
+		l.Roots = append(l.Roots, root(1, 2, 6, plant.White))
+		l.Tug = "holds"
+		return l
+	}
+	e := evidence(t, "velvet_climber", plant.Moss, 78, LookOn{On: day(66), Look: look()})
+	require.Equal(t, Likely, judge(t, e, plant.FullRoots).Ground, "by now they are long enough")
+	gives := e
+	gives.Looks = append(append([]LookOn{}, e.Looks...), LookOn{On: day(77), Look: plant.Look{Tug: "gives"}})
+	require.Equal(t, TugGivesNow, judge(t, gives, plant.FullRoots).Ground)
+	foul := e
+	foul.Looks = append(append([]LookOn{}, e.Looks...), LookOn{On: day(77), Look: plant.Look{Water: "smells"}})
+	require.Equal(t, SignSeen, judge(t, foul, plant.FullRoots).Ground)
+}
