@@ -44,8 +44,8 @@ const (
 	wavesTo      = 700 // effective days
 	noiseOther   = 1.5
 	winterOther  = 2.0
-	coolest      = 18.0
-	warmest      = 26.0
+	coolest      = 20.0 // around the 24 degrees that an unmeasured place is taken for
+	warmest      = 28.0
 	secondLater  = 0.45
 	sideMM       = 35.0
 	anchorMM     = 15.0
