@@ -15,12 +15,6 @@ func (a Arm) belief() distuv.Beta {
 	return distuv.Beta{Alpha: float64(a.Won) + 0.5, Beta: float64(a.Tried-a.Won) + 0.5}
 }
 
-// Interval is where the share lies nine times in ten, 0 to 1.
-func (a Arm) Interval() (low, high float64) {
-	b := a.belief()
-	return b.Quantile(0.05), b.Quantile(0.95)
-}
-
 // Verdict is what a comparison shows.
 type Verdict string
 

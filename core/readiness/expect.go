@@ -134,7 +134,7 @@ func (o *Outlook) with(st state, school plant.SchoolKey) *onSchool {
 	}
 	m.likely = m.ready >= from(ReadyFrom, ReadyStays, ToPot(o.e.Previous))
 	over := o.s.Overgrown(row, o.s.Today)
-	m.overgrown = m.ready >= 0.5 && over >= from(OvergrownFrom, OvergrownStays, o.e.Previous == plant.Overdue)
+	m.overgrown = m.ready >= m.st.of(SeenEven) && over >= from(OvergrownFrom, OvergrownStays, o.e.Previous == plant.Overdue)
 	return m
 }
 
@@ -283,7 +283,7 @@ func (m *onSchool) nextPays() *time.Time {
 			continue
 		}
 		priced, value := m.ahead(last+float64(gap)).AskOf(m.row, s.medium.Hidden, func(q scenario.Question) bool { return q == scenario.AskPhoto })
-		v := value + priced[0].Net - 0.001*float64(gap) - s.of(GapCost)/float64(gap)
+		v := value + priced[0].Net - m.p.M().DayCosts()*float64(gap) - s.of(GapCost)/float64(gap)
 		if v > worth {
 			best, worth = &on, v
 		}
@@ -301,7 +301,7 @@ func (d *Decision) dayLoss() float64 {
 	case ToPot(d.Verdict):
 		loss := 0.0
 		if d.m != nil {
-			loss = math.Max(0.001, d.m.s.Loses(d.m.row))
+			loss = math.Max(d.m.p.M().DayCosts(), d.m.s.Loses(d.m.row))
 		}
 		if d.Verdict == plant.Overdue {
 			loss = math.Max(loss, s.of(OverdueLoss))
@@ -437,7 +437,7 @@ func (k Kept) ToPot(t number.Table, on time.Time, previous plant.Verdict) (plant
 		from = t.Of(ReadyStays)
 	}
 	switch {
-	case k.Overgrown > 0 && ready >= 0.5 && float32(days(k.From, on)) >= k.Overgrown:
+	case k.Overgrown > 0 && ready >= t.Of(SeenEven) && float32(days(k.From, on)) >= k.Overgrown:
 		return plant.Overdue, true
 	case ready >= from:
 		return plant.Ready, true

@@ -134,3 +134,6 @@ func (m *Model) Wander() float64 { return m.wander }
 
 // M are the numbers of the model a piece goes by.
 func (p Params) M() *Model { return p.m() }
+
+// DayCosts is what a day of waiting costs, in the chance of one plant.
+func (m *Model) DayCosts() float64 { return m.dayCosts }

@@ -183,6 +183,9 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         <div class="row">
           <v-btn v-if="j.verdict === 'rescue'" color="primary" @click="cuttingBack = true">It was cut back</v-btn>
           <v-btn v-if="!c.set_on && !ended" color="primary" :to="{ name: 'set', query: { cutting: c.id } }">Set it</v-btn>
+          <v-btn v-if="j.act === 'uncover' && c.vessel_id" color="primary" :to="{ name: 'vessel', params: { id: c.vessel_id } }"
+            >Note it at its vessel</v-btn
+          >
           <v-btn v-if="j.to_pot" color="primary" :to="{ name: 'potup', query: { cutting: c.id } }">Pot up</v-btn>
           <v-btn
             v-if="c.set_on && !ended"
