@@ -189,8 +189,8 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           <v-btn v-if="j.to_pot" color="primary" :to="{ name: 'potup', query: { cutting: c.id } }">Pot up</v-btn>
           <v-btn
             v-if="c.set_on && !ended"
-            :color="j.to_pot || j.verdict === 'rescue' ? undefined : 'primary'"
-            :variant="j.to_pot || j.verdict === 'rescue' ? 'outlined' : 'flat'"
+            :color="j.to_pot || j.act === 'uncover' || j.verdict === 'rescue' ? undefined : 'primary'"
+            :variant="j.to_pot || j.act === 'uncover' || j.verdict === 'rescue' ? 'outlined' : 'flat'"
             :to="{ name: 'look', params: { id: c.id } }"
             >Look: photo or by hand</v-btn
           >

@@ -54,6 +54,7 @@ const ready = computed(() => {
   const by = past(middle) ? 'perhaps by now' : `about ${shortDate(middle)}`
   const never = foreseen.never + foreseen.lacks * (1 - foreseen.never)
   const may = never > 0.05 ? ` It may never be: ${inTen(never)}.` : ''
+  if (last && past(last)) return `Ready by now, if it ever is.${may}`
   return `Ready ${by}; 8 in 10 between ${past(first) ? 'now' : shortDate(first ?? '')} and ${last ? shortDate(last) : 'later than 400 days'}.${may}`
 })
 const worth = (day: number) => best.value?.curve[Math.min(day, ahead)] ?? 0
