@@ -111,7 +111,22 @@ func TestEveryNumberMayBeChangedToEitherEnd(t *testing.T) {
 			require.NoError(t, err, what)
 			require.NoError(t, pot.Pot.Check(), "%s: %+v", what, pot.Pot)
 			finite(t, what, pot.MixML)
-			require.NotEmpty(t, potting.Aftercare(table, today, today, l.Group, l.Kind, plant.Water), what)
+			together, err := potting.Together(table, []potting.Piece{
+				{Name: "a", Group: l.Group, Kind: l.Kind, LongestMM: 30, NodeMM: []float64{10, 60}, SetNodes: 1, LengthMM: 100},
+				{Name: "b", Group: l.Group, Kind: l.Kind, LongestMM: 34},
+				{Name: "c", Group: l.Group, Kind: l.Kind, LongestMM: 90, Now: &potting.Pot{TopMM: 90, BottomMM: 60, DepthMM: 80}},
+			})
+			require.NoError(t, err, what)
+			for _, p := range together.Pots {
+				require.NoError(t, p.Pot.Check(), "%s: %+v", what, p.Pot)
+				finite(t, what, p.MixML, p.ApartMM, p.RimMM, p.Spread)
+			}
+			for _, m := range together.Mixes {
+				for _, p := range m.Parts {
+					finite(t, what, p.ML)
+				}
+			}
+			require.NotEmpty(t, potting.Aftercare(table, potting.Planted{Group: l.Group, Kind: l.Kind, From: plant.Water, On: today, Today: today}).Steps, what)
 			m, err := rootphoto.Measure(table, plant.Scale{B: plant.Point{X: 600}, DistanceMM: 50}, [][]plant.Point{{{X: 1, Y: 1}, {X: 90, Y: 300}}}, rootphoto.Setting{RoundJar: true})
 			require.NoError(t, err, what)
 			for _, root := range m.Roots {

@@ -143,6 +143,10 @@ func (l *loader) addPieces() error {
 		stem := l.stems[c.stem]
 		knives := []float64{}
 		for _, n := range c.after {
+			if stem.Stem.What() == plant.LeafOrgan { // it comes off whole
+				knives = append(knives, 0)
+				break
+			}
 			above := stem.Stem.LengthMM()
 			if n < len(stem.Stem.Nodes) {
 				above = stem.Stem.At(n + 1)
@@ -258,6 +262,11 @@ func (l *loader) live(c conclude.ShelfCutting, p life, cutAgo int) error {
 			return err
 		}
 	}
+	if len(p.young) > 0 {
+		if err := l.part(c, p); err != nil {
+			return err
+		}
+	}
 	if p.pottedAgo > 0 {
 		_, err := l.keep(door.Potting{ID: newID(), CuttingID: c.ID, Place: p.potAt, PottedOn: l.ago(p.pottedAgo), Pot: potting.Pot{TopMM: 90, BottomMM: 68, DepthMM: 85}})
 		if err != nil {
@@ -266,6 +275,23 @@ func (l *loader) live(c conclude.ShelfCutting, p life, cutAgo int) error {
 	}
 	if p.ended != "" {
 		_, err := l.keep(door.Ending{ID: newID(), CuttingID: c.ID, Outcome: readiness.Outcome{On: l.ago(p.endedAgo), Kind: p.ended}})
+		return err
+	}
+	return nil
+}
+
+// part parts the young plants of a piece, and pots the first of them.
+func (l *loader) part(c conclude.ShelfCutting, p life) error {
+	parted := door.Parting{ID: newID(), CuttingID: c.ID, PartedOn: l.ago(p.youngAgo), Parts: p.young}
+	touched, err := l.keep(parted)
+	if err != nil {
+		return err
+	}
+	for _, id := range touched.Cuttings {
+		if id == c.ID {
+			continue
+		}
+		_, err := l.keep(door.Potting{ID: newID(), CuttingID: id, Place: lower, PottedOn: l.ago(p.youngPotted), Pot: potting.Pot{TopMM: 60, BottomMM: 45, DepthMM: 60}})
 		return err
 	}
 	return nil

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"clearjar/core/plant"
+	"clearjar/propagation/door"
 )
 
 type mother struct{ code, name, group, from, pattern string }
@@ -18,6 +19,7 @@ var mothers = []mother{
 	{"CIS", "Cissus discolor", "cissus_kin", "Regrown every spring from its own cuttings", "stable"},
 	{"PIN", "Epipremnum pinnatum, cream-patterned", "soft_climber", "The oldest plant here; pattern shifts from stem to stem", "unstable"},
 	{"GLO", "Philodendron gloriosum", "creeping_rhizome", "Creeping along a trough under the glass", "plain"},
+	{"VIO", "Streptocarpus ionanthus, rimmed violet", "gesneriad", "One leaf in a damp napkin, from the next house", "stable"},
 }
 
 type vessel struct {
@@ -90,14 +92,15 @@ type mapping struct {
 	sprang       int
 }
 
+// lies is what is cut of the mothers that are not cut by their stems.
+var lies = map[string]plant.Stem{"GLO": {Organ: plant.Rhizome}, "VIO": {Organ: plant.LeafOrgan, Form: plant.WholeLeaf}}
+
 func (m mapping) stem() plant.Stem {
 	s := plant.Stem{BeyondMM: m.beyond, ThicknessMM: m.thick, TipIntact: m.tip}
 	if m.sprang > 0 {
 		s.Sprang = &plant.Sprang{Letter: "A", Node: m.sprang}
 	}
-	if m.mother == "GLO" {
-		s.Organ = plant.Rhizome
-	}
+	s.Organ, s.Form = lies[m.mother].Organ, lies[m.mother].Form
 	has := func(list []int, n int) bool {
 		for _, v := range list {
 			if v == n {
@@ -136,6 +139,8 @@ var stems = []mapping{
 	{"CIS", []float64{26, 28, 30, 30, 28, 26}, []int{1, 2, 3, 4, 5, 6}, nil, nil, 16, 4, true, nil, nil, 0},
 	{"PIN", []float64{34, 30, 32, 33, 30, 31, 28}, []int{2, 3, 4, 5, 6, 7}, []int{3, 6}, []int{4}, 30, 9, true, []int{2, 3, 4}, []int{5, 6, 7}, 2},
 	{"HOY", []float64{48, 52, 50, 46, 50}, []int{1, 3, 4, 5}, nil, nil, 24, 5, true, nil, nil, 1},
+	{"CIS", []float64{28, 27, 30, 29, 30, 27}, []int{1, 2, 3, 4, 5, 6}, nil, nil, 14, 4, false, nil, nil, 0},
+	{"VIO", []float64{25}, nil, nil, nil, 48, 3, false, nil, nil, 0},
 }
 
 // life is what happened to one piece: how its roots grew, when it was looked at, what came of it.
@@ -151,10 +156,14 @@ type life struct {
 	final         func(l *plant.Look)
 	photo         string
 	photoDays     []int
-	pottedAgo     int
-	potAt         string
-	ended         string
-	endedAgo      int
+	// young are the plants that were parted from it so many days ago; the first was potted so many days ago.
+	young       []door.PartedPlant
+	youngAgo    int
+	youngPotted int
+	pottedAgo   int
+	potAt       string
+	ended       string
+	endedAgo    int
 }
 
 func (p life) last(l *plant.Look) {
@@ -269,6 +278,17 @@ var cuts = []cut{
 		{vessel: "Covered pot", looks: []int{12}, count: 0, final: func(l *plant.Look) {
 			l.RootsCounted, l.Tug, l.Buds = false, "holds", buds(plant.BudSwelling, plant.BudDormant)
 		}, school: plant.FirstLeaf},
+	}},
+	{"CIS-C", 19, []int{2, 4}, []life{
+		{vessel: "Preserve jar", looks: []int{6, 11, 17}, emerges: 5, rate: 1.25, count: 3},
+		{vessel: "Preserve jar", looks: []int{6, 11, 17}, emerges: 5, rate: 1.4, count: 3, final: func(l *plant.Look) { l.Water = "clear" }},
+	}},
+	{"VIO-L1", 49, []int{0}, []life{
+		{vessel: "Covered pot", setNodes: 1, looks: []int{43}, final: func(l *plant.Look) {
+			l.RootsCounted, l.Leaf, l.Plantlets = false, "", []plant.YoungAt{{Node: 1, Count: 4}}
+		}, young: []door.PartedPlant{
+			{Node: 1, Leaves: 4, Rooted: true, Roots: []float64{16, 12}, Pattern: plant.CameKept}, {Node: 1, Leaves: 3, Rooted: true, Roots: []float64{11}, Pattern: plant.CameLost},
+		}, youngAgo: 5, youngPotted: 4},
 	}},
 	{"GLO-A", 44, []int{2, 4}, []life{
 		{vessel: "Rhizome tray", looks: []int{21, 32, 40}, emerges: 26, rate: 0.8, count: 3, colour: plant.White, final: func(l *plant.Look) {

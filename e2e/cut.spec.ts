@@ -311,7 +311,7 @@ test('not only stems: a clump, and a leaf that keeps no pattern', async ({ page 
   await strip.getByRole('slider', { name: 'Node 1' }).focus()
   await choose(page, 'Pattern at the node', 'strong pattern')
   await page.getByRole('button', { name: 'Save the map' }).click()
-  const leaf = page.getByRole('region', { name: 'Stem D' })
+  const leaf = page.getByRole('region', { name: 'Stem L1' })
   await leaf.getByRole('link', { name: 'Plan a cut' }).click()
   await expect(pieces(page)).toHaveCount(4)
   await expect(page.getByText(/usually comes back plain green/)).toBeVisible()

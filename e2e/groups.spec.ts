@@ -52,7 +52,7 @@ async function map(page: Page, motherId: string, organ: Organ): Promise<void> {
 test('the handbook has every group and every organ', async ({ page }) => {
   const book = await bookOf(page)
   expect(book.groups).toHaveLength(19)
-  expect(book.organs).toHaveLength(6)
+  expect(book.organs).toHaveLength(8)
 })
 
 for (const i of Array.from({ length: 19 }, (_, i) => i)) {
@@ -177,7 +177,7 @@ for (const [i, organ] of walks) {
     } else {
       await page.getByRole('link', { name: 'Pot up', exact: true }).last().click()
     }
-    await expect(page.getByRole('heading', { name: /\d+ mm pot, \d+ ml of mix/ })).toBeVisible()
+    await expect(page.getByRole('heading', { name: /^\d+ mm pot, / })).toBeVisible()
     await typeDay(page, 'Potted on', '20 days ago')
     await page.getByRole('button', { name: 'It is potted' }).click()
     await expect(page.getByRole('region', { name: 'Aftercare' }).getByRole('listitem').first()).toBeVisible()

@@ -166,3 +166,59 @@ export function newId(): string {
   const time = Date.now().toString(16).padStart(12, '0')
   return `${time.slice(0, 8)}-${time.slice(8)}-7${crypto.randomUUID().slice(15)}`
 }
+
+/** Pieces that stand in a jar since 40 days, their one root so many mm long. */
+export async function rooted(page: Page, group: string, name: string, ...mm: number[]): Promise<{ id: string; code: string }[]> {
+  const day = (n: number) => new Date(Date.now() - n * 86_400_000).toISOString()
+  const out: { id: string; code: string }[] = []
+  let vessel: string | undefined
+  for (const length of mm) {
+    const made = await page.request.post('/api/brought', {
+      data: {
+        id: newId(),
+        name,
+        group_key: group,
+        kind: 'stem',
+        nodes: 2,
+        leaves: 1,
+        since: day(40),
+        known_to: 'day',
+        ...(vessel
+          ? { vessel_id: vessel }
+          : {
+              vessel: {
+                id: newId(),
+                name: `${name} jar`,
+                place: 'Potting bench',
+                kind: 'jar',
+                width_mm: 150,
+                depth_mm: 150,
+                height_mm: 140,
+                wall_mm: 2,
+                fill_mm: 60,
+                holds: 8,
+              },
+            }),
+      },
+    })
+    expect(made.ok(), await made.text()).toBe(true)
+    const c = ((await made.json()) as { cutting: { id: string; code: string; vessel_id: string } }).cutting
+    vessel = c.vessel_id
+    const look = await page.request.post('/api/looks', {
+      data: {
+        id: newId(),
+        cutting_id: c.id,
+        looked_at: day(1),
+        seen: {
+          roots_counted: true,
+          roots: [{ node: 1, order: 1, length_mm: length, low_mm: length, high_mm: length, how: 'typed' }],
+          buds: [],
+          stem: 'firm',
+        },
+      },
+    })
+    expect(look.ok(), await look.text()).toBe(true)
+    out.push(c)
+  }
+  return out
+}

@@ -184,7 +184,7 @@ test('one stem, from the mother to the pot', async ({ page }) => {
 
   // Pot up: suggested pot and mix; it becomes Growing on and leaves its jar.
   await page.getByRole('link', { name: 'Pot up', exact: true }).first().click()
-  await expect(page.getByRole('heading', { name: /60 mm pot, \d+ ml of mix/ })).toBeVisible()
+  await expect(page.getByRole('heading', { name: /^60 mm pot, / })).toBeVisible()
   await page.getByRole('button', { name: 'It is potted' }).click()
   await expect(verdict.getByRole('heading', { name: 'Growing on' })).toBeVisible()
   await expect(page.getByRole('region', { name: 'Aftercare' })).toContainText('do not let it dry once in these 14 days')

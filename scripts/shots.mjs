@@ -103,7 +103,7 @@ const shots = [
       },
     },
   ],
-  ['numbers', '/numbers'],
+  ['leaf', `/cuttings/${cutting('VIO-L1')}`],
 ]
 for (const [name, path, o = {}] of shots.filter(([n]) => process.argv.length < 3 || process.argv.includes(n))) {
   const page = await browser.newPage({

@@ -109,6 +109,11 @@ func fileRoutes(api huma.API, g *propagation.Garden) {
 			data, err := paper.PrintTags(ctx, g, ids, in.Size)
 			return file{"application/pdf", "tags-" + in.Size + ".pdf", data}, err
 		})
+	download(api, g, "passport", "/api/cuttings/{id}/passport.pdf", "What goes with a plant that is given away",
+		func(ctx context.Context, g *propagation.Garden, in *byID) (file, error) {
+			data, code, err := paper.PrintPassport(ctx, g, in.parse())
+			return file{"application/pdf", "passport-" + code + ".pdf", data}, err
+		})
 	download(api, g, "exportRecords", "/api/export/{what}", "All stem maps, or all kept plans",
 		func(ctx context.Context, g *propagation.Garden, in *struct {
 			What   string `path:"what" enum:"stems,plans"`

@@ -48,6 +48,9 @@ var described = map[string]struct{ tag, says string }{
 	"keepPlan":           {factsTag, "A plan keeps the maps it was made on, and reads the same for ever." + aFact},
 	"tickStep":           {factsTag, "The newest tick of a line holds." + aFact},
 	"potUp":              {factsTag, "Once, of a piece that was set." + aFact},
+	"fillPot":            {factsTag, "All its plants come into it together, or none. A first pot needs a piece that was set, or has roots of its own, and happens once; what stands in a pot already moves on." + aFact},
+	"potMother":          {factsTag, "A pot far wider than the one before, or many roots off, is kept and told on her page." + aFact},
+	"part":               {factsTag, "Each gets a code after that of its parent, and a tag. From a leaf or a tuber they grew at a growing point, which stays; of a stem, a rhizome or a clump nodes go with them, the uppermost first, and one stays." + aFact},
 	"chooseSchool":       {factsTag, "The choice decided last holds, whenever it arrives." + aFact},
 	"setInVessel":        {factsTag, "First or anew. A full vessel is refused." + aFact},
 	"mapStem":            {factsTag, "An edit made on a version that is not the newest is refused with what stands; earlier versions stay." + aFact},
@@ -75,7 +78,7 @@ var described = map[string]struct{ tag, says string }{
 	"ahead":              {shelfTag, "By a model, for what stands and roots: 8 in 10 come ready within their band. Potting days are the fewest that serve all that comes ready by then."},
 	"shelf":              {shelfTag, "Places, vessels, and every cutting that stands with its verdict under its school. What has ended or was given away is found by search, by its history and by its mother."},
 	"cutting":            {shelfTag, "Facts, evidence, the verdict under each school, forecast, looks with their lines, history with what it said before, and the weeks after potting."},
-	"potFor":             {shelfTag, "A suggestion with its reasons and the numbers it rests on; nothing is kept."},
+	"layTable":           {shelfTag, "Cuttings are shared out: like with like, as few pots as that allows. Pots as the grower shared them out are held against the same rules, with what speaks against them. Places are mm from the middle of the pot, seen from above. Nothing is kept."},
 	"trySetting":         {shelfTag, "By growth group, kind of piece, vessel and medium: pose, depth, cover, water, and cautions; how high the water stands and how much of it is poured in with these stems and those that stand there; for how many there is room. Nothing is kept."},
 	"cuttingsOfCut":      {mothersTag, "For the cuts of long ago, which a mother's page lists without them."},
 	"find":               {shelfTag, "Every word must be in it. At most 20 of each are listed; more says that there are more."},
@@ -107,6 +110,7 @@ var described = map[string]struct{ tag, says string }{
 	"exportRecords":      {filesTag, "As JSON or CSV; lengths in mm."},
 	"importRecords":      {filesTag, "With a bad row nothing is kept unless keep_good asks for the good ones. What is here already as it is stays."},
 	"importWithProgress": {filesTag, "One line of JSON after the other; the last has the report, or the problem."},
+	"passport":           {filesTag, "A PDF with its name, its mother and where she came from, its history, how its group is kept, and what to mind."},
 	"tags":               {filesTag, "A PDF in the true size, each tag with a code of known width, so that a photo of it can be measured."},
 }
 

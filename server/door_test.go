@@ -164,7 +164,8 @@ func TestNoListIsNull(t *testing.T) {
 			var page show.CuttingPage
 			g.ok("POST", "/api/brought", door.Brought{ID: id(), Name: "A " + group.Name, GroupKey: group.Key, Kind: group.Kinds[0], Nodes: 2, Leaves: 1, Since: now.AddDate(0, 0, -9), KnownTo: "week", Vessel: &door.NewVessel{Name: "Pot", Place: "Sill", Vessel: plant.Vessel{Kind: plant.Jar, WidthMM: 80, DepthMM: 80, HeightMM: 100, WallMM: 2, FillMM: 60, Holds: 1}}}, &page)
 			check("/api/cuttings/" + page.Cutting.ID.String())
-			check("/api/cuttings/" + page.Cutting.ID.String() + "/pot")
+			laid := g.refusedRaw(http.StatusOK, "POST", "/api/potting-table", show.TableWish{Cuttings: []uuid.UUID{page.Cutting.ID}})
+			require.NotContains(t, string(laid), ":null")
 			for _, sort := range plant.VesselSorts() {
 				raw := g.refusedRaw(http.StatusOK, "POST", "/api/settings/try", show.SettingWish{Vessel: &sort.Usual, Pieces: []show.SettingPiece{{CuttingID: page.Cutting.ID}}})
 				require.NotContains(t, string(raw), ":null", "%s", sort.Kind)

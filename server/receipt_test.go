@@ -137,6 +137,7 @@ func TestEveryKindComesInByTheBatch(t *testing.T) {
 		sent(t, "cut_plan", plan),
 		sent(t, "bench_tick", map[string]any{"id": id(), "plan_id": plan.ID, "step": "no such", "done": true, "ticked_at": now}),
 		sent(t, "cut", cut), sent(t, "vessel", vessel), sent(t, "brought", brought), sent(t, "watering", watering),
+		sent(t, "mother_potting", door.MotherPotting{ID: id(), MotherID: m.ID, PottedOn: now.AddDate(0, 0, -5), Pot: smallPot}),
 		sent(t, "planner_number", door.NumberChoice{ID: id(), Key: "cutplan.die_back", Kind: "value", Value: 6}),
 		sent(t, "mother_correction", map[string]any{"id": id(), "about": m.ID, "becomes": door.MotherWords{Name: "Rhaphidophora cryptantha", GroupKey: "thick_climber", Pattern: "stable"}}),
 		sent(t, "vessel_correction", map[string]any{"id": id(), "about": vessel.ID, "becomes": door.VesselWords{Name: "Tall jar", Place: "Sill", Vessel: vessel.Vessel}}),
@@ -150,20 +151,25 @@ func TestEveryKindComesInByTheBatch(t *testing.T) {
 		}
 		require.Equal(t, want, r.Outcome, "%d %+v", i, r.Problem)
 	}
-	require.True(t, got[6].Touched.Numbers)
+	require.True(t, got[7].Touched.Numbers)
 	require.NotEmpty(t, got[2].Touched.Cuttings, "a cut names what came of it")
-	require.Equal(t, got[2].Touched.Cuttings, got[7].Touched.Cuttings, "her name is that of what was cut from her")
+	require.Equal(t, got[2].Touched.Cuttings, got[8].Touched.Cuttings, "her name is that of what was cut from her")
 	place := got[3].Touched.Places[0]
 	c := got[2].Touched.Cuttings[0]
 	set := door.Setting{ID: id(), CuttingID: c, VesselID: vessel.ID, SetOn: now.AddDate(0, 0, -60), SetNodes: 1}
 	pot := door.Potting{ID: id(), CuttingID: c, Place: "Sill", PottedOn: now.AddDate(0, 0, -30), Pot: smallPot}
 	end := map[string]any{"id": id(), "cutting_id": c, "kind": "established", "on": now}
 	other := got[2].Touched.Cuttings[1]
+	otherNodes := len(g.cutting(other).Cutting.Nodes)
 	for i, r := range g.batch(
 		sent(t, "place_correction", map[string]any{"id": id(), "about": place, "becomes": door.PlaceWords{Name: "Window"}}),
 		sent(t, "setting", set), sent(t, "cut_back", door.CutBack{ID: id(), CuttingID: c, CutOn: now.AddDate(0, 0, -50), RemovedMM: 4}),
 		sent(t, "look", door.NewLook{ID: id(), CuttingID: c, LookedAt: now.AddDate(0, 0, -40), Seen: plant.Look{Roots: []plant.Root{}, Buds: []plant.BudAt{}}}), sent(t, "school", door.SchoolChoice{ID: id(), CuttingID: c, School: plant.EarlyRoots}),
-		sent(t, "potting", pot), sent(t, "outcome", end),
+		sent(t, "parting", door.Parting{ID: id(), CuttingID: other, PartedOn: now.AddDate(0, 0, -1), Parts: []door.PartedPlant{{Node: otherNodes, Leaves: 1}}}),
+		sent(t, "potting", pot),
+		sent(t, "pot_visit", door.PotVisit{ID: id(), PotID: pot.ID, At: now.AddDate(0, 0, -20)}),
+		sent(t, "potful", door.Potful{ID: id(), Place: "Sill", PottedOn: now.AddDate(0, 0, -10), Pot: smallPot, MovesOn: true, Plants: []door.Planted{{CuttingID: c}}}),
+		sent(t, "outcome", end),
 		sent(t, "outcome_correction", map[string]any{"id": id(), "about": end["id"], "becomes": map[string]any{"kind": "lost", "why": "dried", "on": now}}),
 		sent(t, "handover", door.Handover{ID: id(), CuttingID: other, GivenOn: now}),
 		sent(t, "household_correction", map[string]any{"id": id(), "becomes": propagation.HouseholdWords{TimeZone: "Australia/Hobart", Southern: true}}),
@@ -183,7 +189,7 @@ func TestEveryKindComesInByTheBatch(t *testing.T) {
 		require.Contains(t, r.Touched.Vessels, empty)
 	}
 	require.Equal(t, "kept", g.batch(sent(t, "place_order", door.PlaceOrder{ID: id(), Places: g.places()}))[0].Outcome)
-	require.Len(t, door.FactKinds(), 28, "a new kind is tried here too")
+	require.Len(t, door.FactKinds(), 32, "a new kind is tried here too")
 }
 
 // A queue may come late, twice, in any order and in any parcels: what was decided last holds.

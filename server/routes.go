@@ -10,7 +10,6 @@ import (
 	"github.com/google/uuid"
 
 	"clearjar/core/plant"
-	"clearjar/core/potting"
 	"clearjar/core/rootphoto"
 	"clearjar/propagation"
 	"clearjar/propagation/bench"
@@ -116,6 +115,10 @@ func Routes(api huma.API, g *propagation.Garden) {
 		func(ctx context.Context, g *propagation.Garden, in *body[door.NewMother]) (show.Mother, error) {
 			return kept(ctx, g, in.Body, in.Body.ID, show.MotherPage)
 		})
+	post(api, g, "potMother", "/api/mother-pots", "Note that a mother was potted on",
+		func(ctx context.Context, g *propagation.Garden, in *body[door.MotherPotting]) (show.Mother, error) {
+			return kept(ctx, g, in.Body, in.Body.MotherID, show.MotherPage)
+		})
 	get(api, g, "stem", "/api/stems/{id}", "One stem with its newest map",
 		func(ctx context.Context, g *propagation.Garden, in *byID) (bench.MappedStem, error) {
 			return show.StemNow(ctx, g, in.parse())
@@ -151,9 +154,17 @@ func Routes(api huma.API, g *propagation.Garden) {
 		func(ctx context.Context, g *propagation.Garden, in *byID) (show.CuttingPage, error) {
 			return show.OneCutting(ctx, g, in.parse())
 		})
-	get(api, g, "potFor", "/api/cuttings/{id}/pot", "Which pot, which mix, how much",
-		func(ctx context.Context, g *propagation.Garden, in *byID) (potting.Advice, error) {
-			return show.PotFor(ctx, g, in.parse())
+	post(api, g, "layTable", "/api/potting-table", "Who goes with whom into which pot, and what that takes",
+		func(ctx context.Context, g *propagation.Garden, in *body[show.TableWish]) (show.PottingTable, error) {
+			return show.LayTable(ctx, g, in.Body)
+		})
+	post(api, g, "fillPot", "/api/pots", "Fill a pot: a first one, or a wider one",
+		func(ctx context.Context, g *propagation.Garden, in *body[door.Potful]) ([]conclude.ShelfCutting, error) {
+			touched, _, err := door.Keep(ctx, g, in.Body)
+			if err != nil {
+				return nil, err
+			}
+			return show.Cuttings(ctx, g, touched.Cuttings)
 		})
 	post(api, g, "recordLook", "/api/looks", "Record a look",
 		func(ctx context.Context, g *propagation.Garden, in *body[door.NewLook]) (show.CuttingPage, error) {
@@ -169,6 +180,10 @@ func Routes(api huma.API, g *propagation.Garden) {
 		})
 	post(api, g, "potUp", "/api/pottings", "Pot up a cutting",
 		func(ctx context.Context, g *propagation.Garden, in *body[door.Potting]) (show.CuttingPage, error) {
+			return kept(ctx, g, in.Body, in.Body.CuttingID, show.OneCutting)
+		})
+	post(api, g, "part", "/api/partings", "Part young plants from a piece, or cut a rooted piece in two",
+		func(ctx context.Context, g *propagation.Garden, in *body[door.Parting]) (show.CuttingPage, error) {
 			return kept(ctx, g, in.Body, in.Body.CuttingID, show.OneCutting)
 		})
 	post(api, g, "end", "/api/outcomes", "Close a cutting's record: established or lost",

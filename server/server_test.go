@@ -48,10 +48,10 @@ func TestFromStemToPot(t *testing.T) {
 	g.ok("POST", "/api/schools", door.SchoolChoice{ID: id(), CuttingID: c.ID, School: plant.FirstLeaf}, &page)
 	require.NotEqual(t, plant.Ready, page.Cutting.Judgement.Verdict, "the verdict follows the school")
 
-	var advice potting.Advice
-	g.ok("GET", "/api/cuttings/"+c.ID.String()+"/pot", nil, &advice)
-	require.Equal(t, 60.0, advice.Pot.TopMM)
-	g.ok("POST", "/api/pottings", door.Potting{ID: id(), CuttingID: c.ID, Place: "Sill", PottedOn: now, Pot: advice.Pot}, &page)
+	var table show.PottingTable
+	g.ok("POST", "/api/potting-table", show.TableWish{Cuttings: []uuid.UUID{c.ID}}, &table)
+	require.Equal(t, 60.0, table.Pots[0].Pot.TopMM)
+	g.ok("POST", "/api/pottings", door.Potting{ID: id(), CuttingID: c.ID, Place: "Sill", PottedOn: now, Pot: table.Pots[0].Pot}, &page)
 	require.Equal(t, plant.GrowingOn, page.Cutting.Judgement.Verdict)
 	require.NotEmpty(t, page.Care)
 	// It has left its jar: there is room for three again.

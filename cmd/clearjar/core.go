@@ -234,14 +234,16 @@ func potCommand() *cobra.Command {
 	return jsonCommand("pot", "Which pot and how much mix (JSON in, JSON out)", `Reads a growth group and the longest root, suggests a first pot.
 
   group        growth group, such as wax_vine
-  kind         tip, stem, leaf_bud, wet_stick, leaf, division, rhizome, tuber, runner (a division fits its roots)
+  kind         tip, stem, leaf_bud, wet_stick, leaf, division, rhizome, tuber, runner, plantlet, head, pair, strand, pup, back_rhizome
+               (a division or a pup gets a pot that fits its roots)
   longest_mm   length of the longest root in mm, 0 when unknown
 
   plants       instead: several plants, [{"name": "CIS-A5-6", "group": "cissus_kin", "kind": "stem", "longest_mm": 15}, ...]
 
 Writes pot (top_mm, bottom_mm, depth_mm), mix_ml, mix (parts and ml of each), reasons; of several plants pots, each with its places
-(mm from the middle, seen from above, and where the shoot points, in degrees), apart_mm, rim_mm, spread (longest root over the
-shortest) and mix_ml, and mixes for all of them, as loose as they are filled in.`,
+(mm from the middle, seen from above, and where the shoot points, in degrees; how deep its base stands), apart_mm, rim_mm, spread
+(longest root over the shortest), mix_ml, alone (why one stays apart) and cautions, and mixes for all of them, as loose as they are
+filled in.`,
 		func(in potIn) (any, error) {
 			if len(in.Plants) > 0 {
 				return in.together()

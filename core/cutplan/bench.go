@@ -259,17 +259,16 @@ func (b Bench) tipStands() bool {
 
 // along tells whether the organ is long, with nodes one after the other.
 func (b Bench) along() bool {
-	o := b.Organ()
-	return o == plant.StemOrgan || o == plant.Rhizome || o == plant.RunnerRun
+	return b.rule().Along
 }
 
 // school is the school of the knife in use. Runners are trimmed to their length; what is
 // divided rather than cut up is parted half way.
 func (b Bench) school() KnifeSchool {
-	switch b.Organ() {
-	case plant.RunnerRun:
+	switch r := b.rule(); {
+	case r.MostPieceMM > 0:
 		return TrimShort
-	case plant.Clump, plant.TuberBody, plant.LeafOrgan:
+	case r.Divided:
 		return MidInternode
 	}
 	if b.Knife == "" {

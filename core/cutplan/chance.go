@@ -14,8 +14,12 @@ func (b Bench) weigh(p *Piece, hasTip bool) {
 		p.Refused = fmt.Sprintf("%s do not regrow from a leaf: there is no bud on it.", b.Group.Name)
 		return
 	}
+	if b.rule().Bare && !b.Group.BackShoots {
+		p.Refused = fmt.Sprintf("%s do not shoot from bare rhizome: there is no growing point on it.", b.Group.Name)
+		return
+	}
 	b.rot(p, hasTip)
-	if b.Organ() == plant.Clump {
+	if _, parted := withoutRoots[b.Organ()]; parted {
 		b.weighDivision(p)
 		return
 	}
@@ -40,10 +44,20 @@ func (b Bench) weigh(p *Piece, hasTip bool) {
 	p.Worth = expectedWorth(woken) * (1 - p.Rot)
 }
 
+// withoutRoots is the chance of what is parted without roots of its own, by the organ, and what is said of it.
+var withoutRoots = map[plant.Organ]struct {
+	chance plant.Number
+	warn   string
+}{
+	plant.Clump:     {DivisionNoRoots, "No roots of its own yet: a half come through."},
+	plant.Pups:      {PupNoRoots, "No roots of its own yet: set it deep and keep it wet."},
+	plant.BareOrgan: {BareShoots, ""},
+}
+
 // weighDivision: a division roots or it does not, however many growing points it has.
 func (b Bench) weighDivision(p *Piece) {
-	start := b.Sheet.At(DivisionNoRoots.Key)
-	if b.rooted(p) {
+	start := b.Sheet.At(withoutRoots[b.Organ()].chance.Key)
+	if b.rooted(p) && b.rule().Crowned {
 		start = b.Sheet.At(DivisionRooted.Key)
 	}
 	best := 0.0
@@ -55,7 +69,7 @@ func (b Bench) weighDivision(p *Piece) {
 	p.Start, p.Baseline = &start, start.Value
 	p.NodeChances = []float64{start.Value}
 	p.Chance = start.Value * (1 - p.Rot)
-	if b.rooted(p) {
+	if b.rooted(p) && b.rule().Crowned {
 		p.Chance = start.Value // it grows on as it stood
 		p.Rot, p.RotStart, p.RotEffects = 0, nil, nil
 	}
@@ -94,7 +108,7 @@ func (b Bench) commonEffects(p *Piece, hasTip bool) []Effect {
 	e.add(b.Hormone && b.slow(), HormoneSlow, "", 0)
 	e.add(b.Hormone && !b.slow(), HormoneEasy, "", 0)
 	e.add(b.Cover == Open && !medium.Row().Liquid, OpenOdds, fmt.Sprintf("No cover over the %s", medium), 0)
-	e.add(organ != plant.Clump && b.Group.OnlyDivides(), DivideOnlyOdds, fmt.Sprintf("%s only divide: this piece has no growing point and roots of its own", b.Group.Name), 0)
+	e.add(!b.rule().Crowned && !b.rule().Bare && b.Group.OnlyDivides(), DivideOnlyOdds, fmt.Sprintf("%s only divide: this piece has no growing point and roots of its own", b.Group.Name), 0)
 	e.add(stem && !b.givesStems() && !b.Group.OnlyDivides(), UnusualOdds, fmt.Sprintf("%s are not usually multiplied from stem pieces", b.Group.Name), 0)
 	if organ == plant.LeafOrgan {
 		b.leafEffects(&e)
@@ -105,9 +119,10 @@ func (b Bench) commonEffects(p *Piece, hasTip bool) []Effect {
 func (b Bench) leafEffects(e *effects) {
 	e.add(b.Stem.Form == plant.PulledLeaf, PulledOdds, "", 0)
 	e.add(b.Group.PullsLeaf && b.Stem.Form != plant.PulledLeaf, CutNotPulled, "", 0)
-	e.add(b.Stem.Form == plant.HalfLeaf, HalfLeafOdds, "", 0)
+	e.add(b.Stem.Form == plant.HalfLeaf || b.Stem.Form == plant.HalfAcross, HalfLeafOdds, "", 0)
 	e.add(b.Stem.Form == plant.LeafWedge, WedgeOdds, "", 0)
 	e.add(b.Stem.Form == plant.LeafSection, SectionOdds, "", 0)
+	e.add(b.Stem.Form == plant.HeelLeaf, HeelOdds, "", 0)
 }
 
 // nodeEffects hold for one set node.
@@ -140,7 +155,7 @@ func (b Bench) rot(p *Piece, hasTip bool) {
 func (b Bench) slow() bool { return b.Group.FirstRootsDays.Mid >= b.Sheet.value(SlowFrom) }
 
 func (b Bench) givesStems() bool {
-	for _, k := range []plant.PieceKind{plant.Tip, plant.StemCutting, plant.LeafBud, plant.WetStick} {
+	for _, k := range []plant.PieceKind{plant.Tip, plant.StemCutting, plant.LeafBud, plant.WetStick, plant.Head, plant.Pair, plant.Strand} {
 		if b.Group.Gives(k) {
 			return true
 		}

@@ -32,10 +32,10 @@ func DefaultLimits() Limits {
 // divided into single growing points.
 func LimitsFor(o plant.Organ) Limits {
 	l := DefaultLimits()
-	switch o {
-	case plant.Clump, plant.TuberBody, plant.LeafOrgan, plant.RunnerRun:
+	switch r, _ := o.Rule(); {
+	case r.Divided || r.MostPieceMM > 0:
 		l.LeastNodes, l.MostNodes, l.TipMost, l.TipBare, l.KeepLeaves = 1, 2, 2, 0, 0
-	case plant.Rhizome:
+	case r.Single:
 		l.LeastNodes, l.TipBare = 1, 0
 	}
 	return l

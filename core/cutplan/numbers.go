@@ -46,6 +46,9 @@ var (
 	SectionOdds     = ratio("leaf_section", "Section of a leaf", 0.9, "two wounds, less to live on; the size is ours")
 	PulledOdds      = ratio("leaf_pulled", "Pulled with its base", 1.2, "the growing point is in the base; the size is ours")
 	CutNotPulled    = ratio("leaf_not_pulled", "Cut, where the base must come with it", 0.2, "these regrow from the white base; the size is ours")
+	HeelOdds        = ratio("leaf_heel", "Leaf with a bit of stem", 1.3, "growers say leaves come away best so; the size is ours")
+	PupNoRoots      = define("pup_unrooted", "A pup without roots", 0.9, "fraction", practice("pups root almost always, no source; before rot"))
+	BareShoots      = define("bare_rhizome", "Old bare rhizome shoots", 0.5, "fraction", plant.Assumed("growers say it does within a year; how often is ours"))
 	DivisionRooted  = define("division_rooted", "A division with roots of its own", 0.98, "fraction", practice("near 100 %, no source"))
 	DivisionNoRoots = define("division_unrooted", "A division without roots", 0.53, "fraction", practice("a half survive, no source; before rot"))
 )
@@ -99,7 +102,7 @@ func Numbers() []plant.Number {
 	return slices.Concat([]plant.Number{
 		LeaflessOdds, HalvedOdds, AerialOdds, AwakeOdds, ShortOdds, DarkOdds, TipOdds, HalfRipeOdds, WoodyOdds, ThickOdds,
 		HormoneEasy, HormoneSlow, OpenOdds, UnusualOdds, DivideOnlyOdds,
-		HalfLeafOdds, WedgeOdds, SectionOdds, PulledOdds, CutNotPulled, DivisionRooted, DivisionNoRoots,
+		HalfLeafOdds, WedgeOdds, SectionOdds, PulledOdds, CutNotPulled, HeelOdds, PupNoRoots, BareShoots, DivisionRooted, DivisionNoRoots,
 		RotFace, RotBare, RotFat, RotStub, RotUncured, RotClosed, SoftOdds, PriorWeight,
 		WorthStrong, WorthSome, WorthNone,
 		DieBack, DieBackMost, SlowFrom, SetAtMost, KnifeOffNode, BelowThick, BelowThin, ThickFrom, FatFrom, TrimTotal, LongTop, LongStub, RootsLost,

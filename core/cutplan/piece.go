@@ -101,8 +101,14 @@ func (b Bench) name(p *Piece, hasTip bool) {
 		}
 	case plant.StemOrgan:
 		switch {
-		case hasTip:
+		case hasTip && b.Group.Heads:
+			p.Kind = plant.Head
+		case hasTip && !b.Group.Strands:
 			p.Kind = plant.Tip
+		case b.Group.Strands && p.Last-p.First+1 >= b.Group.StrandFrom:
+			p.Kind = plant.Strand
+		case b.Group.Strands && p.First == p.Last && p.Leaves > 0:
+			p.Kind = plant.Pair
 		case p.Last > p.First:
 			p.Kind = plant.StemCutting
 		case p.Leaves > 0 && b.Leaves != StripNodes:
@@ -127,7 +133,7 @@ func SetUsually(s Sheet, kind plant.PieceKind, points int) int {
 // sit in the medium rot; the top leaf stays to feed the piece.
 func (b Bench) setNodes(p *Piece, topLeaf int, hasTip bool, l Limits) {
 	count := p.Last - p.First + 1
-	if !b.along() || b.Organ() == plant.RunnerRun {
+	if !b.along() || b.rule().MostPieceMM > 0 || p.Kind.Row().Whole {
 		p.Set = count
 		return
 	}
@@ -172,8 +178,10 @@ func (b Bench) warn(p *Piece, hasTip bool) {
 		p.Warning = fmt.Sprintf("Less than %.0f mm of bare stem beside an end node: it may die back into the node.", dieBack)
 	case b.Organ() == plant.LeafOrgan && b.patterned():
 		p.Warning = rule.Warn
-	case b.Organ() == plant.Clump && !b.rooted(p):
-		p.Warning = "No roots of its own yet: a half come through."
+	case b.rule().Crowned && !b.rooted(p):
+		p.Warning = withoutRoots[b.Organ()].warn
+	case b.rule().Bare:
+		p.Warning = rule.Warn
 	case b.Organ() == plant.StemOrgan && p.Set == 1:
 		p.Warning = "One node is one chance."
 	}
@@ -190,8 +198,7 @@ func (b Bench) soundBelow() float64 {
 
 // endsMatter tells whether a cut end can die back into the end node.
 func (b Bench) endsMatter() bool {
-	o := b.Organ()
-	return o == plant.StemOrgan || o == plant.Rhizome
+	return b.rule().Ends
 }
 
 // patterned tells whether any node shows a pattern.

@@ -68,7 +68,7 @@ func (s *steps) tools(laid []Laid) {
 	b := laid[0].Bench
 	blade := "A razor for soft stems; scissors crush."
 	for _, l := range laid {
-		if l.Bench.Stem.ThicknessMM >= l.Bench.Sheet.value(ThickFrom) || l.Bench.Stem.Wood == plant.Woody || l.Bench.Organ() == plant.Clump {
+		if l.Bench.Stem.ThicknessMM >= l.Bench.Sheet.value(ThickFrom) || l.Bench.Stem.Wood == plant.Woody || l.Bench.rule().Crowned {
 			blade = "Very sharp pruners or a knife for thick stems and clumps."
 		}
 	}
@@ -92,10 +92,15 @@ func (s *steps) cuts(i int, l Laid) {
 		text := fmt.Sprintf("%s: cut at %.0f mm from the base, %s (%s).", l.Name, mm, face, l.Bench.beside(mm))
 		if take := l.Bench.take(); mm <= sameCutMM && take != "" {
 			text = fmt.Sprintf("%s: %s", l.Name, plant.Lower(take))
-		} else if l.Bench.Organ() == plant.Clump {
-			text = fmt.Sprintf("%s: part the clump between %s.", l.Name, l.Bench.beside(mm))
+		} else if cut := l.Bench.rule().Cut; cut != "" {
+			text = fmt.Sprintf("%s: "+cut+".", l.Name, l.Bench.beside(mm))
 		}
 		s.add("cut", fmt.Sprintf("cut-%d-%d", i, at), text, plant.Practice)
+	}
+	if len(l.Plan.Pieces) > 0 && l.Bench.rule().Along {
+		for k, text := range l.Bench.Group.Bench {
+			s.add("cut", fmt.Sprintf("group-%d-%d", i, k), fmt.Sprintf("%s: %s", l.Name, text), plant.Practice)
+		}
 	}
 	for j, p := range l.Plan.Pieces {
 		name := l.Name + span(p.First, p.Last)
@@ -157,7 +162,7 @@ func (s *steps) wounds(i int, l Laid) {
 }
 
 func (s *steps) after(b Bench) {
-	if b.Organ() == plant.Clump {
+	if b.rule().Crowned {
 		n := b.Sheet.At(RootsLost.Key)
 		s.add("after", "roots", fmt.Sprintf("Trim only broken roots: never more than a fifth (%.0f %%) of them.", 100*n.Value), n.Basis)
 	}

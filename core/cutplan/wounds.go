@@ -55,7 +55,7 @@ func (b Bench) WoundsOf(p Piece) Wound {
 	}
 	w.Dust = p.leavesKept() == 0 && b.Organ() == plant.StemOrgan && !b.medium().Row().Liquid
 	switch {
-	case b.Organ() == plant.Clump && b.rooted(&p), b.Organ() == plant.TuberBody, b.Organ() == plant.LeafOrgan && b.Group.Succulent:
+	case b.rule().Crowned && b.rooted(&p), b.rule().Bare, b.Organ() == plant.TuberBody, b.Organ() == plant.LeafOrgan && b.Group.Succulent:
 		w.Hormone, w.HormonePPM, w.HormoneBy = "no", plant.Span{}, plant.Practice
 	case b.slow():
 		w.Hormone = "useful"
@@ -64,7 +64,9 @@ func (b Bench) WoundsOf(p Piece) Wound {
 		w.HormonePPM = plant.Span{Mid: 3000, Low: 3000, High: 8000}
 		w.HormoneBy = plant.Assumed("woody pieces take more; follow the label")
 	}
-	if b.Organ() == plant.StemOrgan && (b.Stem.Wood == plant.Woody || b.Stem.ThicknessMM >= b.Sheet.value(FatFrom)) {
+	if split := b.Group.SplitFromMM; split > 0 && b.Stem.ThicknessMM >= split && b.rule().Along {
+		w.Enlarge = "Split the base 35-40 mm and keep it open with a pinch of moss."
+	} else if b.Organ() == plant.StemOrgan && (b.Stem.Wood == plant.Woody || b.Stem.ThicknessMM >= b.Sheet.value(FatFrom)) {
 		w.Enlarge = "For a shy rooter, scrape the outer skin near the base, or split the base 35-40 mm and keep it open with a pinch of moss."
 	}
 	return w

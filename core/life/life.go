@@ -27,9 +27,14 @@ type Life struct {
 	// Looks are those that hold, oldest first.
 	Looks    []LookOn
 	CutBacks []CutBack
-	Potted   *Potting
-	GivenOn  *time.Time
-	Outcome  *Outcome
+	// Potted is its first pot; Moved the pot it stands in, when it was moved on since.
+	Potted  *Potting
+	Moved   *Potting
+	GivenOn *time.Time
+	Outcome *Outcome
+	// Partings are when young plants were parted from it; Offspring what became of those.
+	Partings  []Parting
+	Offspring Offspring
 	// Numbers are those of the household.
 	Numbers number.Table
 }
@@ -56,7 +61,7 @@ type Potting struct {
 // Outcome is how a cutting ended: established or lost, and for a lost one why.
 type Outcome struct {
 	On   time.Time `json:"on"`
-	Kind string    `json:"kind" enum:"established,lost"`
+	Kind string    `json:"kind" enum:"established,lost,parted"`
 	Why  string    `json:"why,omitempty" enum:"rotted,dried,never_woke,broken,other"`
 }
 
@@ -64,6 +69,8 @@ type Outcome struct {
 const (
 	EndEstablished = "established"
 	EndLost        = "lost"
+	// EndParted: it went into the plants that were parted from it.
+	EndParted = "parted"
 )
 
 // CutBack is the fact that a piece was cut back to sound tissue.
@@ -119,6 +126,8 @@ const (
 	Established Fate = "established"
 	Lost        Fate = "lost"
 	GivenAway   Fate = "given"
+	// Parted went into young plants: it succeeded once one of them has grown on.
+	Parted Fate = "parted"
 )
 
 // Fate tells what became of it. One that was lost before it was given away is lost; one that had grown
@@ -127,6 +136,8 @@ func (l Life) Fate() Fate {
 	switch {
 	case l.Outcome != nil && l.Outcome.Kind == EndLost:
 		return Lost
+	case l.Outcome != nil && l.Outcome.Kind == EndParted:
+		return Parted
 	case l.Outcome != nil:
 		return Established
 	case l.GivenOn != nil:
@@ -138,8 +149,14 @@ func (l Life) Fate() Fate {
 // Succeeded is the one meaning of success: it has grown on after potting. decided is false while its
 // fate is open, or can never be known.
 func (l Life) Succeeded() (succeeded, decided bool) {
-	f := l.Fate()
-	return f == Established, f == Established || f == Lost
+	switch f := l.Fate(); {
+	case l.Offspring.Established > 0:
+		return true, true
+	case f == Parted:
+		return false, l.Offspring.Open+l.Offspring.Given == 0
+	default:
+		return f == Established, f == Established || f == Lost
+	}
 }
 
 // SetNow is the setting that holds, false while it was never set.
@@ -227,7 +244,7 @@ func (l Life) Gone() (nodes int, mm float64) {
 
 // LooksLeft are the looks, oldest first, as far as later cutting back left what they saw. The life's own are not touched.
 func (l Life) LooksLeft() []LookOn {
-	if len(l.CutBacks) == 0 {
+	if len(l.CutBacks)+len(l.Partings) == 0 {
 		return append([]LookOn{}, l.Looks...)
 	}
 	backs := append([]CutBack{}, l.CutBacks...)
@@ -237,6 +254,13 @@ func (l Life) LooksLeft() []LookOn {
 		for i, look := range out {
 			if !look.On.After(b.On) {
 				out[i].Look = look.Look.After(b.GoneNodes, b.BareNodes)
+			}
+		}
+	}
+	for _, p := range l.Partings {
+		for i, look := range out {
+			if !look.On.After(p.On) {
+				out[i].Look = out[i].Look.Without(p.Taken).Fewer(p.Young)
 			}
 		}
 	}
@@ -274,6 +298,21 @@ func (l Life) Check() error {
 	}
 	if now, ok := l.SetNow(); ok && l.Potted != nil {
 		if err := before(l.Potted.On, now.On, "it was set"); err != nil {
+			return err
+		}
+	}
+	if l.Potted != nil {
+		if err := before(l.Potted.On, l.CutOn, "the cut"); err != nil {
+			return err
+		}
+	}
+	if l.Moved != nil && l.Potted != nil {
+		if err := before(l.Moved.On, l.Potted.On, "its first potting"); err != nil {
+			return err
+		}
+	}
+	for _, p := range l.Partings {
+		if err := before(p.On, l.CutOn, "the cut"); err != nil {
 			return err
 		}
 	}

@@ -76,7 +76,13 @@ func (l Life) Rooting() Rooting {
 					sign(ByLeaf, look.On)
 				}
 			}
+			if n, _ := look.Look.Young(); n > 0 {
+				sign(ByLeaf, look.On)
+			}
 		}
+	}
+	if n := len(l.Partings); n > 0 {
+		sign(ByGrowing, l.Partings[n-1].On)
 	}
 	switch l.Fate() {
 	case Established:

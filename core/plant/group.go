@@ -45,6 +45,20 @@ type Group struct {
 	Succulent bool `json:"succulent"`
 	// RotsClosed: it rots when it stands wet and closed.
 	RotsClosed bool `json:"rots_closed"`
+	// Heads: its tip is cut as a head. Strands: it grows in strands of leaf pairs; pieces of StrandFrom nodes and more are strands.
+	Heads      bool `json:"heads"`
+	Strands    bool `json:"strands"`
+	StrandFrom int  `json:"strand_from,omitempty"`
+	// BackShoots: old rhizome without a growing point can shoot.
+	BackShoots bool `json:"back_shoots"`
+	// SplitFromMM is from which thickness the base of a piece is split; 0 for never.
+	SplitFromMM float64 `json:"split_from_mm,omitempty"`
+	// Bench, Set and Lift are what is particular to it as it is cut, set and taken out of its medium.
+	Bench []string `json:"bench"`
+	Set   []string `json:"set"`
+	Lift  string   `json:"lift,omitempty"`
+	// ShootsStay: shoots that rise from a leaf stay attached to it, and are potted with it.
+	ShootsStay bool `json:"shoots_stay"`
 	// PullsLeaf: a leaf regrows only from its base, pulled off whole.
 	PullsLeaf bool `json:"pulls_leaf"`
 	// Wake is the chance that one set node with a leaf roots and shoots, by medium, in the bright half of the year:
@@ -82,7 +96,7 @@ var groups = func() []Group {
 		},
 		{
 			Key: "creeping_rhizome", Name: "Creeping rhizomes", Members: "Philodendron gloriosum type",
-			Kinds: kinds(RhizomePiece), Media: media(Moss, Perlite), FirstRootsDays: Span{30, 15, 60}, PotUpDays: Span{60, 35, 110},
+			Kinds: kinds(RhizomePiece, BackRhizome), BackShoots: true, Media: media(Moss, Perlite), FirstRootsDays: Span{30, 15, 60}, PotUpDays: Span{60, 35, 110},
 			RootColours: pale, Hazards: hazards(AroidSap), Note: "Bud up, half exposed.", Basis: groupAssumed, School: FirstLeaf, Keeping: Damp, Mix: "climber", Wake: wake(0.40, 0.62, 0.60, 0.45),
 		},
 		{
@@ -103,6 +117,9 @@ var groups = func() []Group {
 		},
 		{
 			Key: "pitcher_vine", Name: "Pitcher vines", Members: "Nepenthes",
+			SplitFromMM: 5, Lift: "Tip it out, never pull: its thin black roots are healthy and break.",
+			Bench: []string{"Tendrils and pitchers off; blades shortened to a half.", "One to three leaves a piece."},
+			Set:   []string{"Bury it almost to the next node; the leaf stays clear.", "Roots follow the shoot: wait until that is 25 to 50 mm long."},
 			Kinds: kinds(StemCutting), Media: media(Perlite, Moss), FirstRootsDays: Span{60, 30, 120}, PotUpDays: Span{100, 60, 180},
 			RootColours: roots(Black, Brown), Hazards: hazards(TradeRules), Note: "Thin black roots are healthy. Trim tendrils and blades; protected in trade.", Basis: Practice, School: FullRoots, Keeping: Damp, Mix: "pitcher", Wake: wake(0.35, 0.62, 0.66, 0.40),
 		},
@@ -124,19 +141,19 @@ var groups = func() []Group {
 		},
 		{
 			Key: "sword_succulent", Name: "Sword-leaved succulents", Members: "Dracaena trifasciata kin",
-			Kinds: kinds(LeafPiece, Division, StemCutting), Media: media(Mix, Water), FirstRootsDays: Span{45, 21, 90}, PotUpDays: Span{120, 60, 240},
+			Kinds: kinds(LeafPiece, Division, Pup, StemCutting), Media: media(Mix, Water), FirstRootsDays: Span{45, 21, 90}, PotUpDays: Span{120, 60, 240},
 			RootColours: roots(White, Orange), Hazards: hazards(MildSap), Note: "Callus first; leaf pieces lose pattern; keep upright. Roots turn orange as they mature.", Basis: Practice, School: FirstLeaf, Keeping: Dry, Cover: NoCover, Mix: "gritty", Wake: wake(0.55, 0.40, 0.50, 0.65),
-			CallusHours: Span{Mid: 4, Low: 3, High: 5}, Succulent: true, RotsClosed: true,
+			CallusHours: Span{Mid: 4, Low: 3, High: 5}, Succulent: true, RotsClosed: true, ShootsStay: true,
 		},
 		{
 			Key: "rosette_succulent", Name: "Rosette succulents", Members: "Echeveria",
-			Kinds: kinds(LeafPiece, Tip), Media: media(Mix), FirstRootsDays: Span{21, 10, 45}, PotUpDays: Span{60, 30, 120},
+			Kinds: kinds(LeafPiece, Head), Heads: true, Media: media(Mix), FirstRootsDays: Span{21, 10, 45}, PotUpDays: Span{60, 30, 120},
 			RootColours: roots(Pink, White), Hazards: hazards(), Note: "Dry mix after callus; wait for roots before water.", Basis: Practice, School: EarlyRoots, Keeping: Dry, Cover: NoCover, Mix: "gritty", Wake: wake(0.20, 0.30, 0.50, 0.65),
 			CallusHours: Span{Mid: 24, Low: 24, High: 48}, Succulent: true, RotsClosed: true, DryUntilRoots: true,
 		},
 		{
 			Key: "heart_vine", Name: "Heart vines", Members: "Ceropegia",
-			Kinds: kinds(Tuber, StemCutting), Media: media(Mix, Water), FirstRootsDays: Span{14, 10, 28}, PotUpDays: Span{35, 20, 60},
+			Kinds: kinds(Tuber, StemCutting, Pair, Strand), Strands: true, StrandFrom: 3, Media: media(Mix, Water), FirstRootsDays: Span{14, 10, 28}, PotUpDays: Span{35, 20, 60},
 			RootColours: pale, Hazards: hazards(MilkySap), Note: "Callus a day; 3 to a pot.", Basis: Practice, School: EarlyRoots, Keeping: Dry, Cover: NoCover, Mix: "gritty", Wake: wake(0.60, 0.60, 0.60, 0.70),
 			CallusHours: Span{Mid: 24, Low: 24, High: 36}, RotsClosed: true,
 		},
@@ -153,7 +170,7 @@ var groups = func() []Group {
 		},
 		{
 			Key: "clump_former", Name: "Clump formers", Members: "Strelitzia, pitcher clumps, pups",
-			Kinds: kinds(Division), Media: media(Mix), RootColours: roots(White, Cream, Tan, Orange, Black), Hazards: hazards(BladeWork),
+			Kinds: kinds(Division, Pup, BackRhizome), BackShoots: true, Media: media(Mix), RootColours: roots(White, Cream, Tan, Orange, Black), Hazards: hazards(BladeWork),
 			Note: "Lose no more than a fifth of the roots; old rhizome pieces shoot in 1-2 years.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "mother", Wake: wake(0.30, 0.40, 0.40, 0.50),
 		},
 		{
@@ -163,6 +180,11 @@ var groups = func() []Group {
 		},
 		{
 			Key: "soft_shrub", Name: "Soft shrubs", Members: "tips of 2-4 nodes, 2 set",
+			Bench: []string{"Cut just above the node below; scrape a woody one at its base.", "Keep them in water until they are set."},
+			Set: []string{
+				"Two nodes below the surface, up to twenty close together in a bottle: its lower part filled with 75 to 100 mm of gritty mix over a soaked layer that holds moisture.",
+				"In heat mist the leaves evening and morning, never the mix. Cap off after about six months, the top a few weeks later, and three to four weeks after that they are potted.",
+			},
 			Kinds: kinds(Tip), Media: media(Mix), FirstRootsDays: Span{60, 40, 120}, PotUpDays: Span{180, 120, 210},
 			RootColours: pale, Hazards: hazards(), Note: "Gritty mix, bottle house; mist the leaves, not the mix.", Basis: Practice, School: FirstLeaf, Keeping: Damp, Mix: "gritty_shrub", Wake: wake(0.45, 0.40, 0.50, 0.60),
 		},
@@ -196,7 +218,14 @@ func (g Group) Gives(k PieceKind) bool { return within(g.Kinds, k) }
 func (g Group) Suits(m Medium) bool { return within(g.Media, m) }
 
 // OnlyDivides tells whether nothing but a division, with a growing point of its own, grows on.
-func (g Group) OnlyDivides() bool { return len(g.Kinds) == 1 && g.Kinds[0] == Division }
+func (g Group) OnlyDivides() bool {
+	for _, k := range g.Kinds {
+		if row := k.Row(); row.Pose != Crown && !row.OwnTimes {
+			return false
+		}
+	}
+	return len(g.Kinds) > 0
+}
 
 func within[T comparable](list []T, v T) bool {
 	for _, have := range list {

@@ -60,6 +60,15 @@ type BudAt struct {
 	Bud  Bud `json:"bud" enum:"dormant,swelling,shooting,leaf_open"`
 }
 
+// YoungAt is how many young plants were counted at one growing point of a piece.
+type YoungAt struct {
+	Node  int `json:"node" minimum:"1" maximum:"60"`
+	Count int `json:"count" minimum:"0" maximum:"12"`
+}
+
+// MostYoung is how many young plants one growing point is counted to.
+const MostYoung = 12
+
 // Look is one inspection of one cutting. An empty value means "not noted", never "no".
 type Look struct {
 	// RootsCounted says that Roots lists what was there to be seen, even when it lists none.
@@ -67,16 +76,18 @@ type Look struct {
 	Roots        []Root `json:"roots" maxItems:"200"`
 	Scale        *Scale `json:"scale,omitempty"`
 	// Sight is how the photo is measured where no two points were set: by its tag and its vessel.
-	Sight    *Sight  `json:"sight,omitempty"`
-	Buds     []BudAt `json:"buds" maxItems:"60"`
-	Stem     string  `json:"stem,omitempty" enum:"firm,wrinkled,soft"`
-	RotMM    float64 `json:"rot_mm,omitempty" minimum:"0" maximum:"2000"`
-	RootFeel string  `json:"root_feel,omitempty" enum:"firm,mushy"`
-	Tug      string  `json:"tug,omitempty" enum:"holds,gives"`
-	Leaf     string  `json:"leaf,omitempty" enum:"fresh,yellowing,drooping,dropped"`
-	Water    string  `json:"water,omitempty" enum:"clear,cloudy,smells,moist,dry,soaked"`
-	Crowding string  `json:"crowding,omitempty" enum:"free,coiling,filling"`
-	Note     string  `json:"note,omitempty" maxLength:"2000"`
+	Sight *Sight  `json:"sight,omitempty"`
+	Buds  []BudAt `json:"buds" maxItems:"60"`
+	// Plantlets are the young plants counted at each growing point; a point that is not listed was not counted.
+	Plantlets []YoungAt `json:"plantlets,omitempty" maxItems:"60"`
+	Stem      string    `json:"stem,omitempty" enum:"firm,wrinkled,soft"`
+	RotMM     float64   `json:"rot_mm,omitempty" minimum:"0" maximum:"2000"`
+	RootFeel  string    `json:"root_feel,omitempty" enum:"firm,mushy"`
+	Tug       string    `json:"tug,omitempty" enum:"holds,gives"`
+	Leaf      string    `json:"leaf,omitempty" enum:"fresh,yellowing,drooping,dropped"`
+	Water     string    `json:"water,omitempty" enum:"clear,cloudy,smells,moist,dry,soaked"`
+	Crowding  string    `json:"crowding,omitempty" enum:"free,coiling,filling"`
+	Note      string    `json:"note,omitempty" maxLength:"2000"`
 }
 
 // Check refuses a look with impossible values, naming every field that is wrong.
@@ -108,6 +119,11 @@ func (l Look) Check() error {
 		}
 		if len(r.Path) == 1 || len(r.Path) > MostVertices {
 			all = append(all, Refuse(at+".path", "a traced root has 2 to %d points", MostVertices))
+		}
+	}
+	for i, y := range l.Plantlets {
+		if y.Count < 0 || y.Count > MostYoung {
+			all = append(all, Refuse(fmt.Sprintf("plantlets[%d].count", i), "between 0 and %d", MostYoung))
 		}
 	}
 	if !(l.RotMM >= 0 && l.RotMM <= MostRootMM) {
@@ -142,7 +158,8 @@ func Overlay(looks []Look) Look {
 		if l.RootsCounted {
 			now.RootsCounted, now.Roots = true, l.Roots
 		}
-		now.Buds = overBuds(now.Buds, l.Buds)
+		now.Buds = overNodes(now.Buds, l.Buds, func(b BudAt) int { return b.Node })
+		now.Plantlets = overNodes(now.Plantlets, l.Plantlets, func(y YoungAt) int { return y.Node })
 		if l.RotMM > 0 || l.Stem == "firm" {
 			now.RotMM = l.RotMM
 		}
@@ -156,24 +173,74 @@ func Overlay(looks []Look) Look {
 	return now
 }
 
-// overBuds lays newer notes of buds over older ones: a note of one node replaces that node's only.
-func overBuds(old, newer []BudAt) []BudAt {
-	out := append([]BudAt{}, old...)
-	for _, b := range newer {
-		at := -1
-		for i := range out {
-			if out[i].Node == b.Node {
-				at = i
-			}
-		}
+// overNodes lays newer notes over older ones: a note of one node replaces that node's only.
+func overNodes[T any](old, newer []T, node func(T) int) []T {
+	if len(old)+len(newer) == 0 {
+		return old
+	}
+	out := append([]T{}, old...)
+	for _, n := range newer {
+		at := slices.IndexFunc(out, func(had T) bool { return node(had) == node(n) })
 		if at < 0 {
-			out = append(out, b)
+			out = append(out, n)
 			continue
 		}
-		out[at] = b
+		out[at] = n
 	}
-	sort.SliceStable(out, func(i, j int) bool { return out[i].Node < out[j].Node })
+	sort.SliceStable(out, func(i, j int) bool { return node(out[i]) < node(out[j]) })
 	return out
+}
+
+// Young is how many young plants were counted in all; false while nobody counted.
+func (l Look) Young() (n int, counted bool) {
+	for _, y := range l.Plantlets {
+		n += y.Count
+	}
+	return n, len(l.Plantlets) > 0
+}
+
+// Shoots is the look with a shoot at each point where a young plant was counted, whatever was said of its bud.
+func (l Look) Shoots() Look {
+	if len(l.Plantlets) == 0 {
+		return l
+	}
+	buds := []BudAt{}
+	for _, y := range l.Plantlets {
+		at := slices.IndexFunc(l.Buds, func(b BudAt) bool { return b.Node == y.Node })
+		if y.Count > 0 && (at < 0 || l.Buds[at].Bud != BudLeafOpen) {
+			buds = append(buds, BudAt{y.Node, BudShooting})
+		}
+	}
+	l.Buds = overNodes(l.Buds, buds, func(b BudAt) int { return b.Node })
+	return l
+}
+
+// Fewer is the look as it still holds once young plants were parted from it, one for each growing point named.
+func (l Look) Fewer(young []int) Look {
+	if len(young) == 0 || len(l.Plantlets) == 0 {
+		return l
+	}
+	l.Plantlets = slices.Clone(l.Plantlets)
+	for i := range l.Plantlets {
+		for _, n := range young {
+			if n == l.Plantlets[i].Node {
+				l.Plantlets[i].Count = max(0, l.Plantlets[i].Count-1)
+			}
+		}
+	}
+	return l
+}
+
+// Without is the look as it still holds once other nodes went with what was parted from it: they are no longer seen on it.
+func (l Look) Without(taken []int) Look {
+	if len(taken) == 0 {
+		return l
+	}
+	off := func(n int) bool { return slices.Contains(taken, n) }
+	l.Roots = slices.DeleteFunc(slices.Clone(l.Roots), func(r Root) bool { return off(r.Node) })
+	l.Buds = slices.DeleteFunc(slices.Clone(l.Buds), func(b BudAt) bool { return off(b.Node) })
+	l.Plantlets = slices.DeleteFunc(slices.Clone(l.Plantlets), func(y YoungAt) bool { return off(y.Node) })
+	return l
 }
 
 // After is the look as it still holds once nodes 1 to gone were cut away and the roots of the
@@ -191,6 +258,7 @@ func (l Look) After(gone int, bare []int) Look {
 			buds = append(buds, b)
 		}
 	}
+	l.Plantlets = slices.DeleteFunc(slices.Clone(l.Plantlets), func(y YoungAt) bool { return y.Node <= gone })
 	l.Roots, l.Buds, l.RotMM, l.RootFeel, l.Tug, l.Stem = roots, buds, 0, "", "", ""
 	l.Water, l.Crowding = "", ""
 	return l

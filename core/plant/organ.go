@@ -9,6 +9,8 @@ const (
 	Rhizome   Organ = "rhizome"
 	RunnerRun Organ = "runner"
 	Clump     Organ = "clump"
+	Pups      Organ = "pups"
+	BareOrgan Organ = "back_rhizome"
 	TuberBody Organ = "tuber"
 	LeafOrgan Organ = "leaf"
 )
@@ -23,6 +25,9 @@ const (
 	LeafWedge   LeafForm = "wedge"
 	LeafSection LeafForm = "section"
 	PulledLeaf  LeafForm = "pulled"
+	// HalfAcross is cut across the blade, HeelLeaf comes with a sliver of stem.
+	HalfAcross LeafForm = "half_across"
+	HeelLeaf   LeafForm = "heel"
 )
 
 // Wood is how far a stem has hardened.
@@ -72,17 +77,42 @@ type OrganRule struct {
 	// Warn holds for every piece of this organ.
 	Warn  string `json:"warn,omitempty"`
 	Basis Basis  `json:"basis"`
+	// Letter is what its codes begin with where each is counted by itself, as leaves are; empty for the letters of stems.
+	Letter string `json:"letter,omitempty"`
+	// Along: it is long, its nodes one after the other, and is cut across. Ends: a cut end can die back into its end node. Single: one node
+	// makes a piece.
+	Along  bool `json:"along"`
+	Ends   bool `json:"ends"`
+	Single bool `json:"single"`
+	// Divided: it is parted between its points rather than cut up. Crowned: each has a growing point of its own, with or without roots. Bare:
+	// none has.
+	Divided bool `json:"divided"`
+	// Cut says how it is parted between two of its points; empty where it is cut across.
+	Cut     string `json:"cut,omitempty"`
+	Crowned bool   `json:"crowned"`
+	Bare    bool   `json:"bare"`
 }
 
 // OrganRules is the table of organs.
 func OrganRules() []OrganRule {
+	clump := OrganRule{
+		Organ: Clump, Label: "clump", Kind: Division, GrowingPoint: "a shoot with its own growing point (a division or an offset)", HowMany: "each piece has a growing point and roots of its own",
+		Cut: "part the clump between %s: lift it, free the roots of mix, and cut lengthwise so that fewest roots are hurt",
+		Up:  "as it grew, at the same depth", CallusHours: Span{Mid: 4, Low: 3, High: 5}, KeepOne: true, Warn: "Lose no more than a fifth of the roots.", Basis: Practice, Single: true, Divided: true, Crowned: true,
+	}
+	pups := clump
+	pups.Organ, pups.Label, pups.Kind, pups.KeepOne = Pups, "mother with pups", Pup, true
+	pups.Cut = "unpot her, find the thick runner, and cut it in its middle between %s"
+	pups.GrowingPoint, pups.HowMany = "a pup on its runner; the mother is the first", "each pup comes off by itself, the runner cut in the middle"
 	return []OrganRule{
-		{StemOrgan, "stem", StemCutting, "a node: the notch where a leaf sits", "one or two nodes set in each piece", "tip end up", Span{}, 0, 0, true, true, false, "", "", Practice},
-		{Rhizome, "creeping rhizome", RhizomePiece, "a node of the rhizome with its bud", "one node with its bud is enough, two are safer", "lying, bud up, half exposed", Span{}, 0, 0, true, true, false, "", "Old bare rhizome pieces may take 1 to 2 years to shoot.", Practice},
-		{RunnerRun, "runner", Runner, "a node on the runner", "pieces of 40 to 50 mm, each with a node", "laid flat, shallow, 10 mm of cover", Span{}, 40, 50, false, false, false, "", "", Practice},
-		{Clump, "clump or pups", Division, "a shoot with its own growing point (a division or an offset)", "each piece has a growing point and roots of its own", "as it grew, at the same depth", Span{Mid: 4, Low: 3, High: 5}, 0, 0, true, false, false, "", "Lose no more than a fifth of the roots.", Practice},
-		{TuberBody, "tuber", Tuber, "an eye on the tuber", "whole, or one piece for each eye", "eye up, half buried, dry mix", Span{Mid: 24, Low: 24, High: 48}, 0, 0, false, false, true, "Pick the tuber out whole, with its roots.", "", Practice},
-		{LeafOrgan, "leaf", LeafPiece, "the base of the leaf, or each cut main vein", "by the way it is divided", "base end down, blade clear of the medium", Span{}, 0, 0, false, false, true, "", "A leaf piece of a patterned plant usually comes back plain green; division keeps the pattern.", Practice},
+		{Organ: StemOrgan, Label: "stem", Kind: StemCutting, GrowingPoint: "a node: the notch where a leaf sits", HowMany: "one or two nodes set in each piece", Up: "tip end up", KeepOne: true, Leafy: true, Basis: Practice, Along: true, Ends: true},
+		{Organ: Rhizome, Label: "creeping rhizome", Kind: RhizomePiece, GrowingPoint: "a node of the rhizome with its bud", HowMany: "one node with its bud is enough, two are safer", Up: "lying, bud up, half exposed", KeepOne: true, Leafy: true, Warn: "Old bare rhizome pieces may take 1 to 2 years to shoot.", Basis: Practice, Along: true, Ends: true, Single: true},
+		{Organ: RunnerRun, Label: "runner", Kind: Runner, GrowingPoint: "a node on the runner", HowMany: "pieces of 40 to 50 mm, each with a node; longer ones give several plants where they have several growing points", Up: "laid flat, shallow, 10 mm of cover", LeastPieceMM: 40, MostPieceMM: 50, Basis: Practice, Along: true, Single: true},
+		clump,
+		pups,
+		{Organ: BareOrgan, Label: "old bare rhizome", Kind: BackRhizome, GrowingPoint: "a length of old rhizome with roots, without a growing point", HowMany: "each length is a piece of its own; live rhizome is white where it snaps", Up: "as it lay, its roots covered", Warn: "It shoots within a year, as small as a seedling, and is near mature in the second.", Basis: Practice, Single: true, Divided: true, Bare: true},
+		{Organ: TuberBody, Label: "tuber", Kind: Tuber, GrowingPoint: "an eye on the tuber", HowMany: "whole, or one piece for each eye", Up: "eye up, half buried, dry mix", CallusHours: Span{Mid: 24, Low: 24, High: 48}, Detached: true, Take: "Pick the tuber out whole, with its roots; leave the parent some.", Basis: Practice, Single: true, Divided: true},
+		{Organ: LeafOrgan, Label: "leaf", Kind: LeafPiece, GrowingPoint: "the base of the leaf, or each cut main vein", HowMany: "by the way it is divided", Up: "base end down, blade clear of the medium", Detached: true, Warn: "A leaf piece of a patterned plant usually comes back plain green; division keeps the pattern.", Basis: Practice, Letter: "L", Single: true, Divided: true},
 	}
 }
 
@@ -106,9 +136,11 @@ type LeafRule struct {
 	// CallusHours is how long the face dries; for succulent leaves only.
 	CallusHours Span `json:"callus_hours"`
 	// Pose is how its pieces stand in the vessel.
-	Pose Pose `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown"`
+	Pose Pose `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown,perched,hanging"`
 	// Whole: one growing point, at the very base, and nothing is cut across the leaf.
 	Whole bool `json:"whole"`
+	// Parts is into how many pieces it is cut: 0 for as many as the grower likes.
+	Parts int `json:"parts"`
 	// Take says how the leaf comes off the mother.
 	Take  string `json:"take"`
 	Basis Basis  `json:"basis"`
@@ -116,12 +148,15 @@ type LeafRule struct {
 
 // LeafRules is the table of ways to divide a leaf.
 func LeafRules() []LeafRule {
+	const choose = "Take a mature, firm leaf, best the third row counted from the middle (three leaves a row), not the oldest"
 	return []LeafRule{
-		{WholeLeaf, "whole leaf with its stalk", "one: the cut end of a stalk of about 25 mm", "stalk down, shallow; blade above the mix", Span{Mid: 1, Low: 0, High: 3}, Stalk, true, "Take a mature, firm leaf, not the oldest; cut its stalk to 25 mm, at 45 degrees.", Practice},
-		{HalfLeaf, "half leaf", "two: each half of the blade along the midrib; every cut vein may shoot", "cut edge down", Span{Mid: 1, Low: 0, High: 3}, Upright, false, "Take a mature, firm leaf off at its base.", Practice},
-		{LeafWedge, "wedge", "one for each main vein, cut as a wedge to the leaf's base", "point down", Span{Mid: 1, Low: 0, High: 3}, Stalk, false, "Take a mature leaf off; a wedge is cut beside a main vein, 45 degrees at its end.", Practice},
-		{LeafSection, "section", "one for each section across the leaf", "the end that was nearer the base down; mark it", Span{Mid: 4, Low: 3, High: 5}, Upright, false, "Take a mature, firm leaf off at its base, its pale part with it; mark its lower end.", Practice},
-		{PulledLeaf, "pulled leaf with its base", "one: the white base pulled off whole, not cut", "laid on top, never covered", Span{}, OnTop, true, "Tease the leaf off whole, white base and all: it is pulled, not cut.", Practice},
+		{Form: WholeLeaf, Label: "whole leaf with its stalk", Pieces: "one: the cut end of a stalk of about 25 mm", Up: "stalk down, shallow; blade above the mix", CallusHours: Span{Mid: 1, Low: 0, High: 3}, Pose: Stalk, Whole: true, Parts: 1, Take: choose + "; cut its stalk to 25 mm, at 45 degrees. A big blade may lose its top third.", Basis: Practice},
+		{Form: HalfLeaf, Label: "half leaf, lengthwise", Pieces: "two: each half of the blade along the midrib; every cut vein may shoot", Up: "cut edge down", CallusHours: Span{Mid: 1, Low: 0, High: 3}, Pose: Upright, Parts: 2, Take: "Take a mature, firm leaf off at its base.", Basis: Practice},
+		{Form: HalfAcross, Label: "half leaf, cut across", Pieces: "two: the half with the stalk, set by its stalk, and the upper half, set by its cut edge", Up: "stalk or cut edge down, upright", CallusHours: Span{Mid: 1, Low: 0, High: 3}, Pose: Upright, Parts: 2, Take: "Take a mature, firm leaf off with its stalk; cut the blade across its middle.", Basis: Practice},
+		{Form: LeafWedge, Label: "wedge", Pieces: "one for each main vein, cut as a wedge to the leaf's base", Up: "point down", CallusHours: Span{Mid: 1, Low: 0, High: 3}, Pose: Stalk, Take: "Take a mature leaf off; a wedge is cut beside a main vein, 45 degrees at its end.", Basis: Practice},
+		{Form: LeafSection, Label: "section", Pieces: "one for each section across the leaf", Up: "the end that was nearer the base down; mark it", CallusHours: Span{Mid: 4, Low: 3, High: 5}, Pose: Upright, Take: "Take a mature, firm leaf off at its base, its pale part with it; mark its lower end.", Basis: Practice},
+		{Form: PulledLeaf, Label: "pulled leaf with its base", Pieces: "one: the white base pulled off whole, not cut", Up: "laid on top, never covered", Pose: OnTop, Whole: true, Parts: 1, Take: "Tease the leaf off whole, white base and all: it is pulled, not cut. Old and new, big and small do alike.", Basis: Practice},
+		{Form: HeelLeaf, Label: "leaf with a bit of stem", Pieces: "one: a sliver of stem at its base", Up: "laid dry on top until healed and rooted", CallusHours: Span{Mid: 24, Low: 24, High: 48}, Pose: OnTop, Whole: true, Parts: 1, Take: "Take the leaf off with a sliver of stem, most of all of patterned hybrids: it comes away best so. Half of them in mix and half in water are a fair comparison: set them over two vessels in turn.", Basis: Practice},
 	}
 }
 

@@ -47,8 +47,10 @@ func TestStemMapRefusesWhatCannotBeAStem(t *testing.T) {
 }
 
 func TestCodesNameMotherStemAndNodes(t *testing.T) {
-	require.Equal(t, "MEL-A3-4", PieceCode("MEL", "A", 3, 4))
-	require.Equal(t, "MEL-A3", PieceCode("MEL", "A", 3, 3))
+	require.Equal(t, "MEL-A3-4", PieceCode("MEL", "A", 3, 4, 9))
+	require.Equal(t, "MEL-A3", PieceCode("MEL", "A", 3, 3, 9))
+	require.Equal(t, []string{"VIO-L3", "VIO-L3b", "VIO-L12a-b"}, []string{PieceCode("VIO", "L3", 1, 1, 1), PieceCode("VIO", "L3", 2, 2, 4), PieceCode("VIO", "L12", 1, 2, 4)})
+	require.Equal(t, "VIO-L3.2", PlantletCode("VIO-L3", 2))
 	require.Equal(t, []string{"A", "Z", "AA", "AB"}, []string{StemLetter(0), StemLetter(25), StemLetter(26), StemLetter(27)})
 }
 

@@ -90,3 +90,16 @@ func first(s string, change func(string) string) string {
 	}
 	return change(s[:1]) + s[1:]
 }
+
+// Printable puts a mark in place of what the font cannot draw: it has no character beyond the basic plane.
+func Printable(text string) string {
+	return strings.Map(func(r rune) rune {
+		switch {
+		case r == '\u200d' || r == '\u200c' || (r >= 0xfe00 && r <= 0xfe0f):
+			return -1
+		case r > 0xffff:
+			return '\u25a1'
+		}
+		return r
+	}, text)
+}

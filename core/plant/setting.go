@@ -2,7 +2,7 @@ package plant
 
 // HowTo is how one piece is set in one medium.
 type HowTo struct {
-	Pose  Pose     `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown"`
+	Pose  Pose     `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown,perched,hanging"`
 	Steps []string `json:"steps"`
 	Cover CoverRow `json:"cover"`
 	// Uncovered: nothing stands over it.
@@ -56,14 +56,19 @@ var placing = []settingRow{
 	{under: OnSurface, poses: []Pose{OnTop}, say: []string{"Lay it on the dry mix until the cut has healed and roots show. Do not cover or bury it."}},
 	{under: ByStalk, poses: []Pose{Stalk}, liquid: true, say: []string{"Only the stalk under water, the blade above it."}},
 	{poses: []Pose{Stalk}, say: []string{"Set the stalk only, nearly flat and barely covered: the deeper it goes, the longer plantlets need to surface.", "The blade stays clear of it. Firm gently: a stalk that does not touch dries up."}},
-	{under: ByFifth, kinds: []PieceKind{LeafPiece}, forms: []LeafForm{HalfLeaf}, say: []string{"Cut edge down, upright at the edge of the vessel where it is seen: every cut vein may give a plantlet."}},
+	{under: ByFifth, kinds: []PieceKind{LeafPiece}, forms: []LeafForm{HalfLeaf, HalfAcross}, say: []string{"Cut edge down (the half with the stalk by its stalk), upright at the edge of the vessel where it is seen: every cut vein may give a plantlet."}},
 	{under: ByFifth, kinds: []PieceKind{LeafPiece}, liquid: true, say: []string{"The end that was nearer the base down, upright; only the bottom fifth under water.", "Change the water every second day."}},
 	{kinds: []PieceKind{LeafPiece}, say: []string{"The end that was nearer the base down, 25 mm in, upright. Mark that end."}},
+	{under: OnSurface, kinds: []PieceKind{Pair}, say: []string{"Lay the pair flat, its node pressed onto the surface, the leaves above.", "Three to a pot."}},
+	{under: OnSurface, kinds: []PieceKind{BackRhizome}, say: []string{"Set it as it lay, its roots covered, 10 mm over it. Keep it damp and wait: a shoot comes within a year."}},
+	{poses: []Pose{Hanging}, liquid: true, say: []string{"Bare the lower end and hang the strand over the rim: the bare end in the water, the rest outside. In one place, and not moved."}},
+	{poses: []Pose{Hanging}, say: []string{"Bare the lower end and bury it; let the rest hang over the rim. In one place, and not moved."}},
+	{kinds: []PieceKind{Pup}, say: []string{"Set it at the depth it grew, roots spread and covered.", "Few roots: trim its leaves hard, so that it does not topple. None: set it deep and keep it wet."}},
 	{under: OnSurface, poses: []Pose{Flat}, say: []string{"Lay it flat in a wide vessel, 10 mm of cover over it: upright and deep it rots."}},
 	{under: OnSurface, poses: []Pose{Lying}, say: []string{"Lay it along the surface, bud up, half exposed. Press it in; do not bury it."}},
 	{under: ByFifth, poses: []Pose{HalfBuried}, say: []string{"Set it at once, eye up, half buried, all of its roots covered.", "Three to a pot."}},
 	{under: ByStalk, poses: []Pose{Crown}, say: []string{"Set it as it grew, at the same depth, roots spread and covered; trim only what is broken or mushy, never more than a fifth.", "No roots of its own: trim the leaves hard, set it deep, keep it wet; half of them come through."}},
-	{kinds: []PieceKind{Tip}, keepings: inDry, say: []string{"Stand the head on an empty pot until the cut has healed and roots show; only then mix, and water."}},
+	{under: OnSurface, poses: []Pose{Perched}, say: []string{"Stand the head on an empty pot until the cut has healed and roots show; only then mix, and water."}},
 	{under: ByFifth, liquid: true, keepings: inDry, say: []string{"Only the bottom fifth under water, tip end up; every leaf above it.", "Change the water every second day."}},
 }
 
@@ -75,6 +80,8 @@ var shows = map[Pose]string{
 	Flat:       "It lies flat, under about 10 mm.",
 	HalfBuried: "It sits half in, eye up.",
 	Crown:      "It stands as it grew, roots in, shoots out.",
+	Perched:    "It stands on the rim of an empty pot, its cut end free.",
+	Hanging:    "Its bare end is in, the strand hangs over the rim.",
 }
 
 // HowToSet says how a piece of the group is set in a medium. An unknown medium is refused.
@@ -96,6 +103,9 @@ func HowToSet(g Group, kind PieceKind, form LeafForm, in Medium) (HowTo, error) 
 				break
 			}
 		}
+	}
+	if pose != Crown && kind != LeafPiece {
+		s.Steps = append(s.Steps, g.Set...)
 	}
 	if s.Cover.Text != "" {
 		s.Steps = append(s.Steps, s.Cover.Text)

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"strings"
 )
 
 // Limits of a stem map. Outside them a length is a slip of the finger, not a plant.
@@ -32,9 +33,9 @@ type Node struct {
 // clump, a tuber and a leaf are mapped the same way: growing points in a row.
 type Stem struct {
 	// Organ is what lies on the bench; empty for a stem.
-	Organ Organ `json:"organ,omitempty" enum:"stem,rhizome,runner,clump,tuber,leaf"`
+	Organ Organ `json:"organ,omitempty" enum:"stem,rhizome,runner,clump,pups,back_rhizome,tuber,leaf"`
 	// Form is how a leaf is divided; empty for every other organ.
-	Form  LeafForm `json:"form,omitempty" enum:"whole,half,wedge,section,pulled"`
+	Form  LeafForm `json:"form,omitempty" enum:"whole,half,half_across,wedge,section,pulled,heel"`
 	Nodes []Node   `json:"nodes" maxItems:"60"`
 	// BeyondMM is the stem beyond the last node.
 	BeyondMM    float64 `json:"beyond_mm"`
@@ -113,7 +114,7 @@ func (s Stem) checkWords() (all []error) {
 	}
 	if s.What() == LeafOrgan {
 		if _, ok := s.Form.Rule(); !ok {
-			all = append(all, Refuse("form", "say how the leaf is divided: whole, half, wedge, section or pulled"))
+			all = append(all, Refuse("form", "say how the leaf is divided: whole, half, half_across, wedge, section, pulled or heel"))
 		}
 	} else if s.Form != "" {
 		all = append(all, Refuse("form", "only a leaf has a form, this is a %s", rule.Label))
@@ -136,9 +137,19 @@ func (s Stem) checkWords() (all []error) {
 	return all
 }
 
-// PieceCode is the code a cutting carries: mother, stem letter and nodes,
-// such as MEL-A3-4 or, for one node, MEL-A3.
-func PieceCode(mother, letter string, first, last int) string {
+// PieceCode is the code a cutting carries: mother, stem letter and nodes, such as MEL-A3-4 or, for one node, MEL-A3. What is counted
+// itself, as leaves are, has letters for its pieces and none when it is one: VIO-L3, VIO-L3a. points is how many it has.
+func PieceCode(mother, letter string, first, last, points int) string {
+	if n := len(letter); n > 0 && letter[n-1] >= '0' && letter[n-1] <= '9' {
+		low := func(i int) string { return strings.ToLower(StemLetter(i - 1)) }
+		switch {
+		case points == 1:
+			return fmt.Sprintf("%s-%s", mother, letter)
+		case first == last:
+			return fmt.Sprintf("%s-%s%s", mother, letter, low(first))
+		}
+		return fmt.Sprintf("%s-%s%s-%s", mother, letter, low(first), low(last))
+	}
 	if first == last {
 		return fmt.Sprintf("%s-%s%d", mother, letter, first)
 	}

@@ -30,6 +30,16 @@ const (
 	RhizomePiece PieceKind = "rhizome"
 	Tuber        PieceKind = "tuber"
 	Runner       PieceKind = "runner"
+	// Head is the rosette of a succulent, cut off with a bit of stem.
+	Head PieceKind = "head"
+	// Pair is one pair of leaves of a strand, Strand a long piece of it.
+	Pair   PieceKind = "pair"
+	Strand PieceKind = "strand"
+	// Pup is an offset on a runner of its mother. BackRhizome is old rhizome without a growing point.
+	Pup         PieceKind = "pup"
+	BackRhizome PieceKind = "back_rhizome"
+	// Plantlet is a young plant that was parted from a leaf, a tuber or a runner.
+	Plantlet PieceKind = "plantlet"
 )
 
 // Bud is the state of the growth point at a node.

@@ -25,7 +25,11 @@ var (
 
 // Numbers lists them for the screen.
 func Numbers() []plant.Number {
-	return []plant.Number{WidestFirstPot, NarrowestPot, WidestPot, DeepestPot, PotStep, BottomRatio, BottomLayer, RimGap, DampDays, QuarterFeed, LikeWithLike, MostInPot, PotOfThree, PotOfFive, FromRim, Settling}
+	own := []plant.Number{
+		WidestFirstPot, NarrowestPot, WidestPot, DeepestPot, PotStep, BottomRatio, BottomLayer, RimGap, DampDays, QuarterFeed, LikeWithLike, MostInPot, PotOfThree, PotOfFive,
+		FromRim, Settling, ClayDries, NetDries, StakeFrom, RootRoom, Wider, NeverWider, StemsApart, RootsOffUsual, RootsOffMost,
+	}
+	return append(own, mixNumbers()...)
 }
 
 // rests are the numbers in use.
@@ -45,6 +49,9 @@ type Pot struct {
 	TopMM    float64 `json:"top_mm" minimum:"20" maximum:"500"`
 	BottomMM float64 `json:"bottom_mm" minimum:"10" maximum:"500"`
 	DepthMM  float64 `json:"depth_mm" minimum:"20" maximum:"500"`
+	// Material is what it is made of, empty for plastic; Closed says that it has no hole in its bottom.
+	Material Material `json:"material,omitempty" enum:"plastic,clay,net"`
+	Closed   bool     `json:"closed,omitempty"`
 }
 
 // Check refuses measures that are no pot.
@@ -57,6 +64,9 @@ func (p Pot) Check() error {
 			return plant.Refuse(m.field, "a pot measures between 10 and 500 mm")
 		}
 	}
+	if _, known := p.Material.Row(number.Table{}); !known {
+		return plant.Refuse("material", "%q is not plastic, clay or net", p.Material)
+	}
 	return nil
 }
 
@@ -68,13 +78,6 @@ func (p Pot) FrustumML(heightMM float64) float64 {
 		return 0
 	}
 	return ml
-}
-
-// Part is one ingredient of a mix and its share of the volume.
-type Part struct {
-	Name  string  `json:"name"`
-	Parts float64 `json:"parts"`
-	ML    float64 `json:"ml"`
 }
 
 // Advice is the pot for one cutting and the reasons for it.
@@ -90,35 +93,6 @@ type Advice struct {
 	Rests   []plant.Number `json:"rests_on"`
 }
 
-// MixRow is one potting mix and what it is for.
-type MixRow struct {
-	Key   string `json:"key"`
-	Why   string `json:"why"`
-	Parts []Part `json:"parts"`
-}
-
-// Mixes is the table of potting mixes, common practice without a source.
-func Mixes() []MixRow {
-	return []MixRow{
-		{"climber", "light and chunky for climbers", []Part{{Name: "bark", Parts: 2}, {Name: "perlite", Parts: 1}, {Name: "coir or peat", Parts: 1}}},
-		{"fine", "fine and airy for fine roots", []Part{{Name: "coir or peat", Parts: 2}, {Name: "perlite", Parts: 1}}},
-		{"gritty", "gritty for succulents", []Part{{Name: "coarse grit", Parts: 2}, {Name: "coir or peat", Parts: 1}, {Name: "perlite", Parts: 1}}},
-		{"gritty_shrub", "gritty, for shrubs", []Part{{Name: "coir or peat", Parts: 1}, {Name: "coarse grit", Parts: 1}, {Name: "perlite", Parts: 1}}},
-		{"pitcher", "airy, poor and lime-free for pitcher vines", []Part{{Name: "long-fibre moss", Parts: 2}, {Name: "perlite", Parts: 1}}},
-		{"mother", "what its mother grows in: a division keeps the roots it has. Pitcher clumps poor and lime-free, bird-of-paradise kin richer and free-draining, pups of succulents gritty", []Part{{Name: "the mother's own mix", Parts: 1}}},
-	}
-}
-
-func mixNamed(key string) MixRow {
-	all := Mixes()
-	for _, m := range all {
-		if m.Key == key {
-			return m
-		}
-	}
-	return all[0]
-}
-
 // Suggest gives the first pot for a cutting whose longest root is longestMM (0 when unknown).
 //
 // The pot is as wide as the longest root is long, so that a root laid outward and
@@ -128,7 +102,7 @@ func Suggest(t number.Table, group plant.Group, kind plant.PieceKind, longestMM 
 	if math.IsNaN(longestMM) || longestMM < 0 || longestMM > plant.MostRootMM {
 		return Advice{}, plant.Refuse("longest_mm", "between 0 and %g mm", plant.MostRootMM)
 	}
-	division := kind.Row().Pose == plant.Crown
+	division := kind.Row().Single
 	step := t.Of(PotStep)
 	width := math.Max(math.Ceil(longestMM/step)*step, t.Of(NarrowestPot))
 	depth := width
@@ -162,16 +136,8 @@ func Suggest(t number.Table, group plant.Group, kind plant.PieceKind, longestMM 
 	}
 	a.Reasons = append(a.Reasons, wallFor[group.Keeping])
 	a.How = fmt.Sprintf(howFor[group.Keeping], t.Of(BottomLayer))
-	mix := mixNamed(group.Mix)
-	a.MixWhy = mix.Why
-	total := 0.0
-	for _, p := range mix.Parts {
-		total += p.Parts
-	}
-	for _, p := range mix.Parts {
-		p.ML = a.MixML * p.Parts / total
-		a.Mix = append(a.Mix, p)
-	}
+	mix, _ := MixNamed(t, group.Mix)
+	a.MixWhy, a.Mix = mix.Why, mix.Of(a.MixML)
 	return a, nil
 }
 

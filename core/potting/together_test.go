@@ -159,3 +159,91 @@ func TestEveryKindIsPottedTogether(t *testing.T) {
 		}
 	}
 }
+
+// common practice, no source: moved on 25 mm wider, never 50 or more, deeper where the roots run down; bare stem buried to the next node.
+func TestMovedOnALittleWiderAndBuriedToTheNextNode(t *testing.T) {
+	now := Pot{TopMM: 100, BottomMM: 75, DepthMM: 90, Material: Clay}
+	p := piece(t, "PIN-1", "soft_climber", 60)
+	p.Now, p.NodeMM, p.SetNodes, p.LengthMM = &now, []float64{12, 50}, 1, 260
+	got, err := Together(number.Table{}, []Piece{p})
+	require.NoError(t, err)
+	require.InDelta(t, 125, got.Pots[0].Pot.TopMM, 0)
+	require.InDelta(t, 90, got.Pots[0].Pot.DepthMM, 0)
+	require.Equal(t, Clay, got.Pots[0].Pot.Material)
+	require.True(t, got.Pots[0].MovesOn)
+	require.InDelta(t, 47, got.Pots[0].Places[0].BuryMM, 1e-9)
+	require.True(t, got.Pots[0].Places[0].Stake)
+	p.LongestMM = 140
+	got, err = Together(number.Table{}, []Piece{p})
+	require.NoError(t, err)
+	require.InDelta(t, 155, got.Pots[0].Pot.DepthMM, 0, "deeper")
+	far := Pot{TopMM: 150, BottomMM: 110, DepthMM: 120}
+	got, err = Arranged(number.Table{}, []Set{{Pieces: []Piece{p}, Pot: &far}})
+	require.NoError(t, err)
+	require.Contains(t, got.Pots[0].Cautions[0], "50 mm wider than before")
+	near := Pot{TopMM: 149, BottomMM: 110, DepthMM: 120}
+	got, err = Arranged(number.Table{}, []Set{{Pieces: []Piece{p}, Pot: &near}})
+	require.NoError(t, err)
+	require.Empty(t, got.Pots[0].Cautions)
+}
+
+// What the grower puts together is laid out, and what speaks against it is said.
+func TestWhatTheGrowerPutsTogetherIsHeldAgainstTheRules(t *testing.T) {
+	wet, dry := piece(t, "a", "cissus_kin", 10), piece(t, "b", "rosette_succulent", 40)
+	wet.From = plant.Water
+	cautions := func(s Set) string {
+		got, err := Arranged(number.Table{}, []Set{s})
+		require.NoError(t, err)
+		return fmt.Sprint(got.Pots[0].Cautions)
+	}
+	said := cautions(Set{Pieces: []Piece{wet, dry}})
+	require.Contains(t, said, "4.0 times the shortest")
+	require.Contains(t, said, "other water needs")
+	require.Contains(t, cautions(Set{Pieces: []Piece{wet, piece(t, "c", "pitcher_vine", 10)}}), "another mix")
+	require.Contains(t, cautions(Set{Pieces: []Piece{wet}, Pot: &Pot{TopMM: 80, BottomMM: 60, DepthMM: 80, Material: Clay, Closed: true}}), "Roots grown in water dry out")
+	require.Contains(t, cautions(Set{Pieces: []Piece{wet}, Pot: &Pot{TopMM: 80, BottomMM: 60, DepthMM: 80, Closed: true}}), "No hole")
+	require.Contains(t, cautions(Set{Pieces: []Piece{wet}, Pot: &Pot{TopMM: 160, BottomMM: 60, DepthMM: 80}}), "wider than their roots want")
+	deep := wet
+	deep.NodeMM, deep.SetNodes = []float64{20, 70}, 2
+	require.Contains(t, cautions(Set{Pieces: []Piece{deep}, Pot: &Pot{TopMM: 60, BottomMM: 50, DepthMM: 60}}), "Too shallow")
+	crowd := Set{}
+	for i := range 12 {
+		crowd.Pieces = append(crowd.Pieces, piece(t, fmt.Sprint(i), "cissus_kin", 12))
+	}
+	require.NotContains(t, cautions(crowd), "apart: take a wider pot", "a bunch of a dozen gets the room it wants")
+	crowd.Pot = &Pot{TopMM: 60, BottomMM: 50, DepthMM: 60}
+	require.Contains(t, cautions(crowd), "take a wider pot")
+	vine, err := Together(number.Table{}, []Piece{piece(t, "v", "pitcher_vine", 30)})
+	require.NoError(t, err)
+	require.Contains(t, vine.Pots[0].How, "Tip it out, never pull")
+	_, err = Arranged(number.Table{}, []Set{{Pieces: []Piece{wet}, Mix: "luck"}})
+	require.Len(t, plant.Refusals(err), 1)
+	_, err = Arranged(number.Table{}, []Set{{}, {Pieces: []Piece{wet}}})
+	require.Len(t, plant.Refusals(err), 1)
+}
+
+// The parts of a mix are numbers as any other: what the grower mixes is what is weighed out.
+func TestPartsOfAMixAreTheGrowersOwn(t *testing.T) {
+	own, err := number.Table{}.With(number.Change{Key: "potting.mix.climber.bark", Value: 5}, number.Change{Key: "potting.mix.climber.coir", Value: 0})
+	require.NoError(t, err)
+	m, _ := MixNamed(own, "climber")
+	got := m.Of(600)
+	require.InDelta(t, 500, got[0].ML, 1e-9)
+	require.InDelta(t, 100, got[1].ML, 1e-9)
+	require.Zero(t, got[2].ML)
+}
+
+// Two hundred ready pieces of four groups, as after a good spring.
+func BenchmarkTogether(b *testing.B) {
+	r := rand.New(rand.NewPCG(8, 8))
+	all := []Piece{}
+	for i := range 200 {
+		g, _ := plant.GroupNamed([]string{"cissus_kin", "soft_climber", "thick_climber", "wax_vine"}[i%4])
+		all = append(all, Piece{Name: fmt.Sprint(i), Group: g, Kind: plant.StemCutting, LongestMM: 10 + 80*r.Float64()})
+	}
+	for b.Loop() {
+		if _, err := Together(number.Table{}, all); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -96,7 +96,7 @@ func After(e Evidence, school plant.SchoolKey) (Aftercare, bool) {
 	a := Aftercare{Stays: stays(p, clock.Effective(days(on, firm))), Checks: []time.Time{}}
 	a.Probably = a.Stays >= e.Numbers.Of(probably)
 	dries := e.Numbers.Of(driesFromOther)
-	if e.Medium.Row().Liquid {
+	if e.Medium.Row().Liquid && !e.SetOn.IsZero() {
 		dries = e.Numbers.Of(driesFromWater)
 	}
 	if e.Group.Keeping == plant.Damp {

@@ -47,6 +47,9 @@ const (
 	// though not all was seen.
 	Overgrown Ground = "overgrown"
 	Likely    Ground = "likely"
+	// YoungReady: its young plants are big enough to be parted. YoungGrow: they are there, and too small yet.
+	YoungReady Ground = "young_ready"
+	YoungGrow  Ground = "young_grow"
 	// Uncovered: it stays in its mix, and its cover is off.
 	Uncovered Ground = "uncovered"
 	// OneOpen: nothing speaks against it, and one look settles it. WorthIt: one look is worth its trouble.
@@ -69,6 +72,7 @@ type Act string
 const (
 	PotUp      Act = "pot_up"
 	Uncover    Act = "uncover"
+	PartYoung  Act = "part"
 	LookAgain  Act = "look"
 	WaitOn     Act = "wait"
 	CutRot     Act = "rescue"
@@ -98,12 +102,12 @@ type Decision struct {
 	Verdict plant.Verdict   `json:"verdict"`
 	School  plant.SchoolKey `json:"school"`
 	// Ground is the rule that decided.
-	Ground Ground `json:"ground" enum:"closed,not_set,rot_in_pot,grown_on,shock,settling,leaf_since,no_leaf_since,rot,own_roots,before_potting,stayed_too_long,all_met,ready_long_since,overgrown,likely,uncovered,sign_seen,tug_gives_now,contradicted,one_open,worth_it,look_due,too_early,past_usual,missing,not_promising"`
+	Ground Ground `json:"ground" enum:"closed,not_set,rot_in_pot,grown_on,shock,settling,leaf_since,no_leaf_since,rot,own_roots,before_potting,stayed_too_long,all_met,ready_long_since,overgrown,likely,young_ready,young_grow,uncovered,sign_seen,tug_gives_now,contradicted,one_open,worth_it,look_due,too_early,past_usual,missing,not_promising"`
 	// Asks for an act today; ToPot for potting it.
 	Asks  bool `json:"asks"`
 	ToPot bool `json:"to_pot"`
 	// Act is what is to be done; leave_alone where opening would harm more than it tells, until LeaveUntil.
-	Act      Act        `json:"act" enum:"pot_up,uncover,look,wait,rescue,leave_alone"`
+	Act      Act        `json:"act" enum:"pot_up,uncover,part,look,wait,rescue,leave_alone"`
 	NextLook *time.Time `json:"next_look,omitempty"`
 	// LeaveUntil is the day before which opening or digging harms more than it tells.
 	LeaveUntil *time.Time `json:"do_not_open_until,omitempty"`
@@ -164,7 +168,7 @@ func (o *Outlook) Decide(school plant.SchoolKey) (Decision, error) {
 	switch {
 	case e.Outcome != nil:
 		d.is(plant.Lost, Closed)
-		if e.Outcome.Kind == life.EndEstablished {
+		if e.Outcome.Kind != life.EndLost {
 			d.Verdict, d.Progress = plant.Done, 1
 		}
 	case e.Potted != nil:
@@ -176,12 +180,18 @@ func (o *Outlook) Decide(school plant.SchoolKey) (Decision, error) {
 	case e.SetOn.IsZero():
 		d.AgeDays = 0
 		d.is(plant.LookAt, NotSet)
+		if s.pottedAsItIs() {
+			d.is(plant.Ready, OwnRoots)
+			d.Progress = 1
+		}
 	default:
 		d.m = o.with(s, school)
 		d.standing()
 	}
 	d.Asks, d.ToPot, d.Act = Asks(d.Verdict), ToPot(d.Verdict), acts[d.Verdict]
 	switch {
+	case d.Ground == YoungReady:
+		d.ToPot, d.Act = false, PartYoung
 	case d.Verdict == plant.Ready && schools[school].stays:
 		d.ToPot, d.Act = false, Uncover
 	case d.LeaveUntil != nil:
@@ -213,16 +223,17 @@ func (d *Decision) standing() {
 	d.Against = s.contradictions()
 	contrary, unmet, unknown := split(d.Findings)
 	health := pick(append(append([]Finding{}, unmet...), unknown...), RootHealth, Body)
-	rooted := s.OwnRoots && s.kind.Pose == plant.Crown
 	all := len(unmet) == 0 && len(unknown) == 0
 	switch sign := s.sign(); {
 	case len(contrary) > 0:
 		d.is(plant.Rescue, Rot)
 		d.Open, d.SoundNodes = contrary, s.sound()
 		d.Ways = d.ways()
-	case rooted && len(pick(unmet, Body)) == 0:
+	case s.pottedAsItIs() && len(pick(unmet, Body)) == 0:
 		d.is(plant.Ready, OwnRoots)
 		d.Progress = 1
+	case s.gives() && s.young.value > 0 && sign == nil:
+		d.ofYoung()
 	case s.mayHaveStayed(unmet) && len(health) > 0:
 		d.ask(BeforePotting, health[0].Criterion)
 	case (all || s.mayHaveStayed(unmet)) && s.oldLooks():
@@ -260,6 +271,26 @@ func (d *Decision) standing() {
 		d.is(plant.GrowingOn, Uncovered)
 	}
 }
+
+// gives: it is not potted itself, its young plants are.
+func (s state) gives() bool { return s.kind.Gives && !s.Group.ShootsStay }
+
+// ofYoung judges a leaf by the young plants on it.
+func (d *Decision) ofYoung() {
+	s := d.s
+	d.Likely, d.Comes = nil, nil // the model speaks of what is potted itself
+	from := s.youngSince.AddDate(0, 0, int(s.of(YoungAfter)))
+	if s.bud.value == plant.BudLeafOpen || plant.Days(from, s.Today) >= 0 {
+		d.is(plant.Ready, YoungReady)
+		d.Progress = 1
+		return
+	}
+	d.is(plant.Wait, YoungGrow)
+	d.NextLook = &from
+}
+
+// pottedAsItIs: it came with roots and a growing point, and needs no rooting.
+func (s state) pottedAsItIs() bool { return s.OwnRoots && s.kind.Pose == plant.Crown }
 
 // believed: all criteria are met, and the model does not doubt it: what was seen a week ago at most is trusted at even odds.
 func (d *Decision) believed() bool {

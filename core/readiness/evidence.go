@@ -55,7 +55,9 @@ type Evidence struct {
 	// Learned is what the grower's records of its group and medium say; nil where there are none.
 	Learned *Learned `json:"-"`
 	// sisters is by how much later it is expected to root by what its sisters show, a logarithm.
-	sisters  float64
+	sisters float64
+	// partings are when nodes of it went with what was parted from it.
+	partings []life.Parting
 	Looks    []LookOn  `json:"looks"`
 	CutBacks []CutBack `json:"cut_backs,omitempty"`
 	Potted   *Potting  `json:"potted,omitempty"`
@@ -83,7 +85,7 @@ type Care struct {
 func Of(l life.Life, today time.Time, southern bool) Evidence {
 	e := Evidence{
 		Today: l.AsOf(today), Group: l.Group, Kind: l.Kind, OwnRoots: l.OwnRoots(), Medium: plant.Water, SetOn: l.FirstSetOn(), MediumOn: l.MediumOn(),
-		NodeMM: l.NodeMM(), LeafKept: l.LeafKept, Southern: southern, Numbers: l.Numbers, Looks: l.Looks, CutBacks: l.CutBacks, Potted: l.Potted, Outcome: l.Outcome,
+		NodeMM: l.NodeMM(), LeafKept: l.LeafKept, Southern: southern, Numbers: l.Numbers, Looks: l.Looks, CutBacks: l.CutBacks, Potted: l.Potted, Outcome: l.Outcome, partings: l.Partings,
 	}
 	if now, ok := l.SetNow(); ok {
 		e.Medium, e.SetNodes = now.Medium, now.Nodes
@@ -174,6 +176,9 @@ type state struct {
 	roots                                  noted[rootState]
 	stem, feel, tug, leaf, water, crowding noted[string]
 	bud                                    noted[plant.Bud]
+	// young is how many young plants were counted last and not parted since; youngSince when the first was seen.
+	young      noted[int]
+	youngSince time.Time
 	// gave: a tug held once, and gives now.
 	gave  bool
 	rotMM float64
@@ -263,7 +268,10 @@ func sorted(looks []LookOn) []LookOn {
 }
 
 func assess(e Evidence, school plant.SchoolKey) state {
-	e.Looks = life.Life{Looks: sorted(e.Looks), CutBacks: e.CutBacks}.LooksLeft()
+	e.Looks = life.Life{Looks: sorted(e.Looks), CutBacks: e.CutBacks, Partings: e.partings}.LooksLeft()
+	for i, l := range e.Looks {
+		e.Looks[i].Look = l.Look.Shoots()
+	}
 	s := state{Evidence: e, kind: e.Kind.Row(), medium: e.Medium.Row(), threshold: ThresholdMM(e.Numbers, school).Value, potsEarly: schools[school].early, from: e.SetOn}
 	s.asksLength = !schools[school].byTug || !s.medium.Tugs
 	s.factor = 1 + (s.of(DarkFactor)-1)*plant.Darkness(e.Today, e.Southern)
@@ -307,6 +315,12 @@ func (s *state) read(looks []LookOn) {
 	s.water = newest(looks, func(l plant.Look) (string, bool) { return said(l.Water) })
 	s.crowding = newest(looks, func(l plant.Look) (string, bool) { return said(l.Crowding) })
 	s.bud = furthestBud(looks)
+	s.young = newest(looks, func(l plant.Look) (int, bool) { return l.Young() })
+	for _, l := range looks {
+		if n, _ := l.Look.Young(); n > 0 && s.youngSince.IsZero() {
+			s.youngSince = l.On
+		}
+	}
 	rot := newest(looks, func(l plant.Look) (float64, bool) { return l.RotMM, l.RotMM > 0 || l.Stem == "firm" })
 	s.rotMM, s.rotOn = rot.value, rot.on
 	if s.tug.known && s.tug.value == "gives" {

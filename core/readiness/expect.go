@@ -312,7 +312,7 @@ func (d *Decision) dayLoss() float64 {
 		if d.m != nil && d.By != "" {
 			loss = math.Max(loss, d.m.asked.Net)
 		}
-		return loss / s.of(SeenFresh)
+		return loss / math.Max(1, s.of(SeenFresh))
 	}
 	return 0
 }

@@ -37,6 +37,7 @@ var (
 	PottedLooks    = define("potted_looks", "Looks after potting, while it counts as shock, come every", 3, "days", plant.Practice)
 	SettledLooks   = define("settled_looks", "Looks after potting come every, later on", 14, "days", plant.Assumed("as rarely as at hidden roots"))
 	LeafAfter      = define("leaf_after", "A new leaf is looked for after potting by", 60, "days", plant.Assumed("twice the month in which most grow on"))
+	YoungAfter     = define("young_after", "Young plants on a leaf are parted, after the first was seen", 28, "days", plant.Assumed("once they can be handled; sooner where a leaf is open on them"))
 	SignalDays     = define("signal_days", "A note of foul water, dry or soaked medium asks for an answer for", 14, "days", plant.Assumed("after that the next look tells"))
 )
 
@@ -126,7 +127,7 @@ func looks() []plant.Number {
 func Numbers() []plant.Number {
 	return slices.Concat([]plant.Number{
 		life.RootedFrom, EarlyRootCount, EarlyLongest, EarlyUsual, EarlyMost, LeafLongest, FullRootCount, FullLongest, FullNodes, FullSideRoots, SideFrom,
-		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, PottedLooks, SettledLooks, LeafAfter, life.GrownOnAfter, SignalDays, notFirstChoice, leaflessWakes, aerialSooner,
+		WaterMost, ReadySince, ReadyTrust, DarkFactor, LeaflessSlower, StaleFactor, SoundMargin, ShockDays, PottedLooks, SettledLooks, LeafAfter, life.GrownOnAfter, YoungAfter, SignalDays, notFirstChoice, leaflessWakes, aerialSooner,
 		ReadyFrom, ReadyStays, SeenEven, SeenNow, SeenFresh, OvergrownFrom, OvergrownStays, AskFrom, AskStays, AskAgain, LookFrom, NoPromise, GapCost, WellPotted, startStays, probably, driesFromWater, driesFromOther, dryingCheck, rotWaits, RescueLoss, SignLoss, OverdueLoss, clashSigmas, longAnchors,
 	}, transplantNumbers(), scenario.Numbers(), looks())
 }

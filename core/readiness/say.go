@@ -98,6 +98,8 @@ var grounds = map[Ground]func(d Decision, q *Question) saying{
 	ReadyLongSince: sayReadyLong,
 	Overgrown:      sayOvergrown,
 	Likely:         sayLikely,
+	YoungReady:     sayYoung,
+	YoungGrow:      sayYoung,
 	Uncovered:      sayUncovered,
 	SignSeen:       saySign,
 	TugGivesNow:    sayLookFirst,
@@ -122,6 +124,9 @@ func sayClosed(d Decision, _ *Question) saying {
 			after = "in its mix"
 		}
 		return saying{says: fmt.Sprintf("Established on %s: it has grown on %s.", on, after), changes: "Nothing: it is a plant of its own. Closed by mistake, it can be reopened."}
+	}
+	if o.Kind == life.EndParted {
+		return saying{says: fmt.Sprintf("Parted on %s: it went into its %s.", on, d.s.kind.YoungMany), changes: "Nothing: its young plants are judged each by itself. Closed by mistake, it can be reopened."}
 	}
 	says := "Lost on " + on
 	if why := whyLost[o.Why]; why != "" {
@@ -200,6 +205,23 @@ func sayRotInPot(d Decision, _ *Question) saying {
 
 func sayOwnRoots(Decision, *Question) saying {
 	return saying{says: "Pot it now: it has roots of its own and needs no rooting.", changes: "A soft base, or mushy roots."}
+}
+
+func sayYoung(d Decision, _ *Question) saying {
+	s := d.s
+	there := fmt.Sprintf("%s, the first seen %s", plant.Counted(s.young.value, s.kind.Young, s.kind.YoungMany), plant.Ago(s.youngSince, s.Today))
+	if d.Ground == YoungReady {
+		return saying{
+			fmt.Sprintf("Part the %s: %s.", s.kind.YoungMany, there), "What was parted is judged by itself; the " + s.kind.Body + " may give more.",
+			[]string{
+				"Loosen the mix around it and lift it out; do not pull.",
+				"Tease the " + s.kind.YoungMany + " apart by hand, each with roots of its own; one without is set like a cutting.",
+				"Pot each small, at the depth it grew, and keep it covered and out of the sun at first.",
+				"Tag each at once: note here what came off, and each gets a code.",
+			},
+		}
+	}
+	return saying{says: fmt.Sprintf("Not yet: %s. They are parted once a leaf is open on them, or about %s.", there, plant.Date(*d.NextLook, s.Today)), changes: "A leaf that is open on one of them, or a soft " + s.kind.Body + "."}
 }
 
 func sayReady(d Decision, _ *Question) saying {

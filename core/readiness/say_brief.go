@@ -38,6 +38,9 @@ func (d Decision) brief(q *Question) string {
 		if d.Likely != nil {
 			says = plant.Lower(strings.TrimSuffix(chanceSaid(*d.Likely), "."))
 		}
+		if d.Act == PartYoung {
+			return "part the " + s.kind.YoungMany
+		}
 		if d.Act == Uncover {
 			says = "uncover it: " + says
 		}
@@ -48,6 +51,9 @@ func (d Decision) brief(q *Question) string {
 		}
 		return d.briefLook(q)
 	case plant.Wait:
+		if d.Ground == YoungGrow {
+			return plant.Counted(s.young.value, s.kind.Young, s.kind.YoungMany) + " so far"
+		}
 		return d.briefWait()
 	case plant.GrowingOn:
 		if d.Ground == Uncovered {

@@ -20,7 +20,7 @@ type MappedStem struct {
 	Taken    []Taken    `json:"taken"`
 	// Organ is what it is, also where the map does not say; Standing how many nodes, from the
 	// base up, are still on the mother, and EndMM where they end.
-	Organ    plant.Organ `json:"organ" enum:"stem,rhizome,runner,clump,tuber,leaf"`
+	Organ    plant.Organ `json:"organ" enum:"stem,rhizome,runner,clump,pups,back_rhizome,tuber,leaf"`
 	Standing int         `json:"standing"`
 	EndMM    float64     `json:"end_mm"`
 }

@@ -33,6 +33,8 @@ type Lived struct {
 	LookRows []sqlgen.LooksOfCuttingsRow
 	BackRows []sqlgen.CutBack
 	pot      *potting.Pot
+	// stand is where in the pot it stands.
+	stand *potting.Stand
 	// thicknessMM is that of the stem it was cut from.
 	thicknessMM float64
 	// cover is how the cover over it was left last, empty when nobody said; care what was done for its vessel of late.
@@ -99,6 +101,14 @@ func livesOf(ctx context.Context, g *propagation.Garden, ids []uuid.UUID) ([]Liv
 	if err != nil {
 		return nil, err
 	}
+	partings, err := g.Store.PartingsOf(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	offspring, young, err := offspringOf(ctx, g, ids, partings)
+	if err != nil {
+		return nil, err
+	}
 	numbers, err := g.Numbers(ctx)
 	if err != nil {
 		return nil, err
@@ -115,6 +125,10 @@ func livesOf(ctx context.Context, g *propagation.Garden, ids []uuid.UUID) ([]Liv
 			return nil, err
 		}
 		out[i].Numbers = numbers
+		out[i].Partings, out[i].Offspring = partingsOf(g, partings, young, r), offspring[r.ID]
+	}
+	if err := firstPots(ctx, g, out); err != nil {
+		return nil, err
 	}
 	if err := caredFor(ctx, g, out); err != nil {
 		return nil, err
@@ -235,7 +249,7 @@ func lived(g *propagation.Garden, r sqlgen.CuttingsRow, stem plant.Stem, setting
 	group, _ := plant.GroupNamed(r.GroupKey)
 	leaf := r.Piece.Leaves > len(r.Piece.Strip)
 	l := Lived{Row: r, SetRows: settings, LookRows: looks, BackRows: backs, thicknessMM: stem.ThicknessMM, Life: life.Life{
-		Group: group, Kind: r.Piece.Kind, Form: stem.Form, Nodes: stem.Nodes[r.FirstNode-1 : r.LastNode], BaseMM: r.Piece.BelowMM,
+		Group: group, Kind: r.Piece.Kind, Form: stem.Form, Nodes: nodesOf(r, stem), BaseMM: r.Piece.BelowMM,
 		LeafKept: &leaf, CutOn: r.CutOn.In(g.Zone), Looks: make([]life.LookOn, 0, len(looks)),
 	}}
 	for _, s := range settings {
@@ -248,9 +262,15 @@ func lived(g *propagation.Garden, r sqlgen.CuttingsRow, stem plant.Stem, setting
 		l.CutBacks = append(l.CutBacks, cutBackOf(b, g.Zone))
 	}
 	if r.PottedOn != nil {
-		l.Potted, l.pot = &life.Potting{On: r.PottedOn.In(g.Zone)}, &potting.Pot{}
+		l.Potted, l.pot, l.stand = &life.Potting{On: r.PottedOn.In(g.Zone)}, &potting.Pot{}, &potting.Stand{}
 		if err := json.Unmarshal(r.Pot, l.pot); err != nil {
 			return l, fmt.Errorf("pot of %s: %w", r.Code, err)
+		}
+		if err := json.Unmarshal(r.PotAt, l.stand); err != nil {
+			return l, fmt.Errorf("where %s stands: %w", r.Code, err)
+		}
+		if r.Follows != nil { // its first pot is told by [firstPots]
+			l.Moved = &life.Potting{On: r.PottedOn.In(g.Zone)}
 		}
 	}
 	if r.OutcomeKind != nil {
@@ -282,9 +302,13 @@ func (l Lived) Facts() CuttingFacts {
 		ID: r.ID, Code: r.Code, Tag: r.Tag, MotherID: r.MotherID, MotherName: r.MotherName, GroupKey: r.GroupKey, GroupName: l.Group.Name,
 		Pattern: r.Pattern, Kind: r.Piece.Kind, Piece: r.Piece, Nodes: l.Nodes, ThicknessMM: l.thicknessMM, Where: l.Where(), Fate: l.Fate(), CutID: r.CutID,
 		Pose: plant.PoseOf(l.Group, r.Piece.Kind, l.Form), CutOn: r.CutOn, CutKnownTo: r.KnownTo, MotherKnown: r.MotherKnown,
-		PottedOn: r.PottedOn, Pot: l.pot, GivenOn: r.GivenOn, Seen: l.Seen(),
+		PottedOn: r.PottedOn, Pot: l.pot, PotID: r.PotID, Stand: l.stand, GivenOn: r.GivenOn, Seen: l.Seen(),
+	}
+	if l.Moved != nil {
+		f.MovedOn, f.PottedOn = r.PottedOn, &l.Potted.On
 	}
 	f.GoneNodes, f.GoneMM = l.Gone()
+	f.Taken, f.ParentID, f.Came = l.Taken(), r.ParentID, plant.Came(r.PatternCame)
 	if n := len(l.SetRows); n > 0 {
 		last := l.SetRows[n-1]
 		now, _ := l.SetNow()
@@ -319,4 +343,109 @@ func ManyLives(ctx context.Context, g *propagation.Garden, ids []uuid.UUID) ([]L
 		out[i] = l
 	}
 	return out, nil
+}
+
+// Plant is a life as what is potted.
+func (l Lived) Plant() potting.Piece {
+	f := l.Facts()
+	p := potting.Piece{Name: f.Code, Group: l.Group, Kind: f.Kind, LongestMM: f.LongestMM, From: f.Medium, SetNodes: max(0, f.SetNodes), Now: l.pot}
+	at := l.NodeMM()
+	for _, n := range l.NodesLeft() {
+		p.NodeMM = append(p.NodeMM, math.Max(0, at[n-1]-f.GoneMM))
+	}
+	if n := len(p.NodeMM); n > 0 {
+		p.LengthMM = p.NodeMM[n-1] + f.Piece.AboveMM
+	}
+	return p
+}
+
+// nodesOf are the growing points of a piece: those of the stem it was cut from, or its own when it was parted from another piece.
+func nodesOf(r sqlgen.CuttingsRow, stem plant.Stem) []plant.Node {
+	if len(r.Nodes) > 0 {
+		return r.Nodes
+	}
+	return stem.Nodes[r.FirstNode-1 : r.LastNode]
+}
+
+// partingsOf are the partings of one piece; young are the nodes of the stem that young plants came off, by parting.
+func partingsOf(g *propagation.Garden, rows []sqlgen.PartingsOfRow, young map[uuid.UUID][]int, of sqlgen.CuttingsRow) []life.Parting {
+	var out []life.Parting
+	for _, r := range rows {
+		if r.ParentID != of.ID {
+			continue
+		}
+		p := life.Parting{On: r.CutOn.In(g.Zone)}
+		for _, n := range r.Taken {
+			p.Taken = append(p.Taken, int(n))
+		}
+		if of.Piece.Kind.Row().Keeps {
+			for _, n := range young[r.ID] {
+				p.Young = append(p.Young, n-int(of.FirstNode)+1)
+			}
+		}
+		out = append(out, p)
+	}
+	return out
+}
+
+// offspringOf counts what became of the plants that were parted from each of some cuttings, and lists by parting the nodes they came off.
+func offspringOf(ctx context.Context, g *propagation.Garden, ids []uuid.UUID, partings []sqlgen.PartingsOfRow) (map[uuid.UUID]life.Offspring, map[uuid.UUID][]int, error) {
+	out, young := map[uuid.UUID]life.Offspring{}, map[uuid.UUID][]int{}
+	if len(partings) == 0 {
+		return out, young, nil
+	}
+	parts, err := g.Store.PartsOf(ctx, ids)
+	for _, p := range parts {
+		l := life.Life{GivenOn: p.GivenOn}
+		if p.OutcomeKind != nil {
+			l.Outcome = &life.Outcome{Kind: *p.OutcomeKind}
+		}
+		o := out[p.ParentID]
+		o.Count(l.Fate())
+		out[p.ParentID] = o
+		young[p.CutID] = append(young[p.CutID], p.Piece.First)
+	}
+	return out, young, err
+}
+
+// Planted is a life in its pot, for the weeks after; ok is false while it stands in none.
+func (l Lived) Planted(today time.Time, visits []time.Time) (p potting.Planted, ok bool) {
+	if l.Potted == nil {
+		return p, false
+	}
+	p = potting.Planted{Group: l.Group, Kind: l.Kind, On: l.Potted.On, Today: today, Visits: visits}
+	if now, set := l.SetNow(); set {
+		p.From = now.Medium
+	}
+	if l.Moved != nil {
+		p.On, p.Moved = l.Moved.On, true
+	}
+	return p, true
+}
+
+// InPots are the lives of what stands in pots and has not been closed, by the day they came into their pots.
+func InPots(ctx context.Context, g *propagation.Garden) ([]Lived, error) {
+	ids, err := g.Store.StandingInPots(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return ManyLives(ctx, g, ids)
+}
+
+// firstPots tells each life that was moved on when it came into its first pot.
+func firstPots(ctx context.Context, g *propagation.Garden, lives []Lived) error {
+	ids, at := []uuid.UUID{}, map[uuid.UUID]*Lived{}
+	for i, l := range lives {
+		if l.Moved != nil {
+			ids, at[l.Row.ID] = append(ids, l.Row.ID), &lives[i]
+		}
+	}
+	if len(ids) == 0 {
+		return nil
+	}
+	first, err := g.Store.FirstPots(ctx, ids)
+	for _, f := range first {
+		at[f.CuttingID].Potted = &life.Potting{On: f.PottedOn.In(g.Zone)}
+	}
+	return err
 }

@@ -58,15 +58,20 @@ type CuttingFacts struct {
 	// Where it is: not set yet, in a vessel, in a pot, given away, or ended. The first three stand.
 	Where life.Where `json:"where" enum:"unset,vessel,pot,given,ended"`
 	// Fate is what became of it; open while it is not known.
-	Fate life.Fate `json:"fate" enum:"open,established,lost,given"`
+	Fate life.Fate `json:"fate" enum:"open,established,lost,given,parted"`
 	// CutID is the cut of one stem it came of.
 	CutID uuid.UUID `json:"cut_id"`
 	// Pose is how it stands or lies in its vessel.
-	Pose plant.Pose `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown"`
+	Pose plant.Pose `json:"pose" enum:"upright,stalk,on_top,lying,flat,half_buried,crown,perched,hanging"`
 	// GoneNodes and GoneMM are what was cut back from its base; BareNodes stayed and lost their roots.
-	GoneNodes int       `json:"gone_nodes"`
-	GoneMM    float64   `json:"gone_mm"`
-	CutOn     time.Time `json:"cut_on"`
+	GoneNodes int     `json:"gone_nodes"`
+	GoneMM    float64 `json:"gone_mm"`
+	// Taken are the numbers of its growing points that went with what was parted from it; ParentID is what it was parted from itself.
+	Taken    []int      `json:"taken"`
+	ParentID *uuid.UUID `json:"parent_id,omitempty"`
+	// Came says whether a plant that was parted has its mother's pattern; left out where nobody said.
+	Came  plant.Came `json:"came,omitempty" enum:"kept,partly,lost"`
+	CutOn time.Time  `json:"cut_on"`
 	// CutKnownTo is how exactly that day is known.
 	CutKnownTo string `json:"cut_known_to" enum:"day,week,month"`
 	// MotherKnown is false while nothing but a name is known of the plant it came from.
@@ -75,10 +80,15 @@ type CuttingFacts struct {
 	VesselID    *uuid.UUID   `json:"vessel_id,omitempty"`
 	Medium      plant.Medium `json:"medium,omitempty"`
 	// Uncovered: kept with nothing over it, whatever the vessel came with.
-	Uncovered bool         `json:"uncovered"`
-	PottedOn  *time.Time   `json:"potted_on,omitempty"`
-	Pot       *potting.Pot `json:"pot,omitempty"`
-	GivenOn   *time.Time   `json:"given_on,omitempty"`
+	Uncovered bool `json:"uncovered"`
+	// PottedOn is when it came into its first pot, MovedOn when into the one it stands in, if that is another.
+	PottedOn *time.Time   `json:"potted_on,omitempty"`
+	MovedOn  *time.Time   `json:"moved_on,omitempty"`
+	Pot      *potting.Pot `json:"pot,omitempty"`
+	// PotID is the pot it stands in, which others may share; Stand is where in it.
+	PotID   *uuid.UUID     `json:"pot_id,omitempty"`
+	Stand   *potting.Stand `json:"stand,omitempty"`
+	GivenOn *time.Time     `json:"given_on,omitempty"`
 	// Seen is the newest state of each thing noted, for the drawing: roots without their traced lines.
 	Seen      plant.Look `json:"seen"`
 	LongestMM float64    `json:"longest_mm"`
@@ -107,7 +117,7 @@ type ShelfVerdict struct {
 	Asks  bool `json:"asks"`
 	ToPot bool `json:"to_pot"`
 	// Act is what is to be done; LeaveUntil the day before which a closed vessel is left closed.
-	Act        readiness.Act `json:"act" enum:"pot_up,uncover,look,wait,rescue,leave_alone"`
+	Act        readiness.Act `json:"act" enum:"pot_up,uncover,part,look,wait,rescue,leave_alone"`
 	LeaveUntil *time.Time    `json:"do_not_open_until,omitempty"`
 	// Likely is the chance that it is ready, 0 to 1; nil where the model does not speak of it. Comes is when it is ready.
 	Likely *float64         `json:"likely,omitempty"`

@@ -22,7 +22,7 @@ type Brought struct {
 	MotherID *uuid.UUID      `json:"mother_id,omitempty"`
 	GroupKey string          `json:"group_key"`
 	Kind     plant.PieceKind `json:"kind"`
-	Form     plant.LeafForm  `json:"form,omitempty" enum:"whole,half,wedge,section,pulled"`
+	Form     plant.LeafForm  `json:"form,omitempty" enum:"whole,half,half_across,wedge,section,pulled,heel"`
 	Nodes    int             `json:"nodes" minimum:"1" maximum:"20"`
 	Leaves   int             `json:"leaves" minimum:"0" maximum:"20"`
 	// OwnRoots says that it came with roots, as a division does.
@@ -61,7 +61,7 @@ func (b Brought) stem() plant.Stem {
 		s.Form = ""
 	}
 	for i := range b.Nodes {
-		n := plant.Node{BelowMM: broughtInternodeMM, Bud: plant.BudDormant, Leaf: i >= b.Nodes-b.Leaves, Rooted: b.OwnRoots && b.Kind == plant.Division}
+		n := plant.Node{BelowMM: broughtInternodeMM, Bud: plant.BudDormant, Leaf: i >= b.Nodes-b.Leaves, Rooted: b.OwnRoots && b.Kind.Row().Pose == plant.Crown}
 		if i == 0 {
 			n.BelowMM = broughtEndMM
 		}
@@ -127,7 +127,7 @@ func (b Brought) write(ctx context.Context, g *Entry) error {
 		return propagation.Missing(err, "This mother")
 	}
 	stemID := b.part("stem")
-	letter, err := g.nextLetter(ctx, motherID)
+	letter, err := g.nextLetter(ctx, motherID, b.stem().What())
 	if err != nil {
 		return err
 	}
@@ -139,7 +139,7 @@ func (b Brought) write(ctx context.Context, g *Entry) error {
 	if _, err := g.Store.AddStemMap(ctx, sqlgen.AddStemMapParams{StemID: stemID, Version: 1, FactID: b.part("map"), Map: b.stem(), MappedOn: b.Since}); err != nil {
 		return err
 	}
-	if _, err := g.Store.AddCut(ctx, sqlgen.AddCutParams{ID: b.CutID(), StemID: stemID, MapVersion: 1, CutOn: b.Since, KnownTo: b.KnownTo}); err != nil {
+	if _, err := g.Store.AddCut(ctx, sqlgen.AddCutParams{ID: b.CutID(), StemID: stemID, MapVersion: 1, CutOn: b.Since, KnownTo: b.KnownTo, Taken: []int32{}}); err != nil {
 		return err
 	}
 	sheet, err := g.Sheet(ctx)
@@ -147,7 +147,7 @@ func (b Brought) write(ctx context.Context, g *Entry) error {
 		return err
 	}
 	piece := b.piece(sheet)
-	id, err := g.take(ctx, b.CutID(), stem, mother, piece, 0)
+	id, err := g.take(ctx, b.CutID(), stem, mother, piece, 0, b.Nodes)
 	if err != nil {
 		return err
 	}

@@ -77,6 +77,11 @@ func (g *Entry) checkGrownOn(c conclude.Lived, o life.Outcome) error {
 func (g *Entry) checkOutcome(c conclude.Lived, o life.Outcome) error {
 	earliest, than := c.CutOn, "the cut"
 	switch o.Kind {
+	case life.EndParted:
+		if len(c.Partings) == 0 || o.Why != "" {
+			return plant.Refuse("kind", "nothing was parted from it")
+		}
+		earliest, than = c.Partings[0].On, "its first young plants were parted"
 	case life.EndEstablished:
 		if o.Why != "" {
 			return plant.Refuse("why", "only what is lost has a reason")
@@ -96,7 +101,7 @@ func (g *Entry) checkOutcome(c conclude.Lived, o life.Outcome) error {
 			return plant.Refuse("why", "%q is not a reason", o.Why)
 		}
 	default:
-		return plant.Refuse("kind", "established or lost")
+		return plant.Refuse("kind", "established, lost or parted")
 	}
 	return g.CheckDay("on", o.On, earliest, than)
 }

@@ -274,6 +274,9 @@ var datedKinds = map[string]datedKind{
 			for _, r := range rows {
 				ids = append(ids, r.ID)
 			}
+			if c.ParentID != nil {
+				ids = append(ids, *c.ParentID)
+			}
 			return c.CutOn, ids, err
 		},
 		func(ctx context.Context, g *Entry, id uuid.UUID, on time.Time) error {
@@ -284,10 +287,23 @@ var datedKinds = map[string]datedKind{
 		(*sqlgen.Queries).CorrectSetting, func(id uuid.UUID, on time.Time) sqlgen.CorrectSettingParams {
 			return sqlgen.CorrectSettingParams{ID: id, SetOn: on}
 		}),
-	"potted": oneDated((*sqlgen.Queries).PottingByID, func(_ *Entry, r sqlgen.Potting) (time.Time, []uuid.UUID) { return r.PottedOn, []uuid.UUID{r.CuttingID} },
-		(*sqlgen.Queries).CorrectPotting, func(id uuid.UUID, on time.Time) sqlgen.CorrectPottingParams {
-			return sqlgen.CorrectPottingParams{ID: id, PottedOn: on}
-		}),
+	"potted": {
+		func(ctx context.Context, g *Entry, id uuid.UUID) (time.Time, []uuid.UUID, error) {
+			p, err := g.Store.PottingByID(ctx, id)
+			if err != nil {
+				return time.Time{}, nil, err
+			}
+			in, err := g.Store.CuttingsOfPot(ctx, p.PotID)
+			ids := []uuid.UUID{}
+			for _, r := range in {
+				ids = append(ids, r.CuttingID)
+			}
+			return p.PottedOn, ids, err
+		},
+		func(ctx context.Context, g *Entry, id uuid.UUID, on time.Time) error {
+			return g.Store.CorrectPotting(ctx, sqlgen.CorrectPottingParams{ID: id, PottedOn: on})
+		},
+	},
 	"given": oneDated((*sqlgen.Queries).HandoverByID, func(_ *Entry, r sqlgen.Handover) (time.Time, []uuid.UUID) { return r.GivenOn, []uuid.UUID{r.CuttingID} },
 		(*sqlgen.Queries).CorrectHandover, func(id uuid.UUID, on time.Time) sqlgen.CorrectHandoverParams {
 			return sqlgen.CorrectHandoverParams{ID: id, GivenOn: on}

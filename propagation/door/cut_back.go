@@ -28,7 +28,9 @@ type CutBack struct {
 	// VesselID is where it was reset; nil when it stays where it was. SetNodes is how many nodes are in the medium there.
 	VesselID *uuid.UUID `json:"vessel_id,omitempty"`
 	SetNodes int        `json:"set_nodes,omitempty" minimum:"0" maximum:"60"`
-	Note     string     `json:"note,omitempty" maxLength:"2000"`
+	// DriedHours is how long the cut face dried before it was reset; 0 when nobody said.
+	DriedHours float64 `json:"dried_hours,omitempty" minimum:"0" maximum:"1000"`
+	Note       string  `json:"note,omitempty" maxLength:"2000"`
 }
 
 func (c CutBack) named() named { return named{c.ID, "cut_back", c.CuttingID} }
@@ -51,7 +53,7 @@ func (c CutBack) write(ctx context.Context, g *Entry) error {
 	}
 	slices.Sort(bare)
 	if _, err := g.Store.AddCutBack(ctx, sqlgen.AddCutBackParams{
-		ID: c.ID, CuttingID: c.CuttingID, CutOn: c.CutOn, RemovedMm: c.RemovedMM, GoneNodes: int32(c.GoneNodes), BareNodes: bare, Note: note,
+		ID: c.ID, CuttingID: c.CuttingID, CutOn: c.CutOn, RemovedMm: c.RemovedMM, GoneNodes: int32(c.GoneNodes), BareNodes: bare, Note: note, DriedHours: c.DriedHours,
 	}); err != nil || c.VesselID == nil {
 		return err
 	}
@@ -63,18 +65,18 @@ func (g *Entry) checkCutBack(c CutBack, l conclude.Lived) error {
 	if err := g.CheckDay("cut_on", c.CutOn, l.CutOn, "the cut"); err != nil {
 		return err
 	}
-	nodes := len(l.Nodes)
+	stay := slices.DeleteFunc(l.NodesLeft(), func(n int) bool { return n <= c.GoneNodes })
 	gone, _ := l.Gone()
 	switch {
-	case c.GoneNodes >= nodes:
-		return plant.Refuse("gone_nodes", "no node would be left of %d: without one it never grows. Close it as lost, or wait while it is firm.", nodes)
+	case len(stay) == 0:
+		return plant.Refuse("gone_nodes", "no node would be left of %d: without one it never grows. Close it as lost, or wait while it is firm.", len(l.NodesLeft()))
 	case c.GoneNodes < gone:
 		return plant.Refuse("gone_nodes", "%s gone already", plant.Counted(gone, "node is", "nodes are"))
 	case c.RemovedMM == 0 && c.GoneNodes == gone && len(c.BareNodes) == 0:
 		return plant.Refuse("removed_mm", "nothing came off: say how many mm, or which roots")
 	}
 	for _, n := range c.BareNodes {
-		if n <= c.GoneNodes || n > nodes {
+		if !slices.Contains(stay, n) {
 			return plant.Refuse("bare_nodes", "node %d is not among those that stay", n)
 		}
 	}

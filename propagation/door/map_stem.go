@@ -51,18 +51,18 @@ func (m StemMap) write(ctx context.Context, g *Entry) error {
 	}
 	mark(&g.touched.Stems, m.StemID)
 	if m.Version == 0 {
-		if err := g.addStem(ctx, m.StemID, m.MotherID); err != nil {
+		if err := g.addStem(ctx, m.StemID, m.MotherID, m.Stem.What()); err != nil {
 			return err
 		}
 	}
 	return g.addMap(ctx, m.StemID, m.StemMapping)
 }
 
-func (g *Entry) addStem(ctx context.Context, stemID, motherID uuid.UUID) error {
+func (g *Entry) addStem(ctx context.Context, stemID, motherID uuid.UUID, organ plant.Organ) error {
 	if err := propagation.CheckID("stem_id", stemID); err != nil {
 		return err
 	}
-	letter, err := g.nextLetter(ctx, motherID)
+	letter, err := g.nextLetter(ctx, motherID, organ)
 	if err != nil {
 		return err
 	}
@@ -71,7 +71,7 @@ func (g *Entry) addStem(ctx context.Context, stemID, motherID uuid.UUID) error {
 }
 
 // nextLetter is the letter of a mother's next stem. Letters of stems that were taken back are not given out again.
-func (g *Entry) nextLetter(ctx context.Context, motherID uuid.UUID) (string, error) {
+func (g *Entry) nextLetter(ctx context.Context, motherID uuid.UUID, organ plant.Organ) (string, error) {
 	letters, err := g.Store.LettersOfMother(ctx, motherID)
 	if err != nil {
 		return "", err
@@ -79,7 +79,14 @@ func (g *Entry) nextLetter(ctx context.Context, motherID uuid.UUID) (string, err
 	if len(letters) >= mostStems {
 		return "", plant.Refuse("mother_id", "a mother has at most %d stems", mostStems)
 	}
-	n := len(letters)
+	if rule, _ := organ.Rule(); rule.Letter != "" {
+		for n := 1; ; n++ {
+			if letter := fmt.Sprintf("%s%d", rule.Letter, n); !slices.Contains(letters, letter) {
+				return letter, nil
+			}
+		}
+	}
+	n := 0
 	for slices.Contains(letters, plant.StemLetter(n)) {
 		n++
 	}

@@ -142,7 +142,8 @@ func (g *Entry) set(ctx context.Context, s Setting, gone int) error {
 	if err := g.CheckDay("set_on", s.SetOn, c.CutOn, "the cut"); err != nil {
 		return err
 	}
-	if nodes := len(c.Nodes) - gone; s.SetNodes > nodes || s.SetNodes < 1 {
+	left := slices.DeleteFunc(c.NodesLeft(), func(n int) bool { return n <= gone })
+	if nodes := len(left); s.SetNodes > nodes || s.SetNodes < 1 {
 		return plant.Refuse("set_nodes", "this piece has %s", plant.Counted(nodes, "node", "nodes"))
 	}
 	vessel, err := g.lockVessel(ctx, s.VesselID)

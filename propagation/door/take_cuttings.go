@@ -90,7 +90,7 @@ func (g *Entry) cutStem(ctx context.Context, c Cut, s bench.StemWish, sheet cutp
 		return err
 	}
 	id := bench.StemCutID(c.ID, s.StemID)
-	if _, err := g.Store.AddCut(ctx, sqlgen.AddCutParams{ID: id, StemID: s.StemID, MapVersion: int32(l.Version), CutOn: c.CutOn, PlanID: c.PlanID, KnownTo: "day"}); err != nil {
+	if _, err := g.Store.AddCut(ctx, sqlgen.AddCutParams{ID: id, StemID: s.StemID, MapVersion: int32(l.Version), CutOn: c.CutOn, PlanID: c.PlanID, KnownTo: "day", Taken: []int32{}}); err != nil {
 		return err
 	}
 	plan, err := cutplan.Check(l.Bench, c.Limits, s.KnivesMM)
@@ -104,15 +104,15 @@ func (g *Entry) cutStem(ctx context.Context, c Cut, s bench.StemWish, sheet cutp
 		return plant.Refuse("knives_mm", "%s", plan.Refused[0])
 	}
 	for i, p := range plan.Pieces {
-		if _, err := g.take(ctx, id, l.Stem, mother, p, i); err != nil {
+		if _, err := g.take(ctx, id, l.Stem, mother, p, i, len(l.Bench.Stem.Nodes)); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-// take writes one piece of a cut and takes its nodes.
-func (g *Entry) take(ctx context.Context, cut uuid.UUID, stem sqlgen.Stem, mother sqlgen.Mother, p cutplan.Piece, i int) (uuid.UUID, error) {
+// take writes one piece of a cut and takes its nodes; points is how many the stem has.
+func (g *Entry) take(ctx context.Context, cut uuid.UUID, stem sqlgen.Stem, mother sqlgen.Mother, p cutplan.Piece, i, points int) (uuid.UUID, error) {
 	// Derived from the cut's own id, so that the same cut always makes the same cuttings.
 	id := uuid.NewSHA1(cut, fmt.Appendf(nil, "piece %d", i))
 	tag, err := g.freeTag(ctx, id)
@@ -120,8 +120,8 @@ func (g *Entry) take(ctx context.Context, cut uuid.UUID, stem sqlgen.Stem, mothe
 		return id, err
 	}
 	err = g.Store.AddCutting(ctx, sqlgen.AddCuttingParams{
-		ID: id, CutID: cut, StemID: stem.ID, Code: plant.PieceCode(mother.Code, stem.Letter, p.First, p.Last), Tag: tag,
-		FirstNode: int32(p.First), LastNode: int32(p.Last), Piece: p,
+		ID: id, CutID: cut, StemID: stem.ID, Code: plant.PieceCode(mother.Code, stem.Letter, p.First, p.Last, points), Tag: tag,
+		FirstNode: int32(p.First), LastNode: int32(p.Last), Piece: p, Nodes: plant.Nodes{},
 	})
 	for n := p.First; n <= p.Last && err == nil; n++ {
 		err = g.Store.TakeNode(ctx, sqlgen.TakeNodeParams{StemID: stem.ID, Node: int32(n), CuttingID: id})

@@ -7,11 +7,11 @@ import (
 
 	"github.com/google/uuid"
 
-	"clearjar/core/life"
 	"clearjar/core/plant"
 	"clearjar/propagation"
 	"clearjar/propagation/bench"
 	"clearjar/store"
+	"clearjar/store/sqlgen"
 )
 
 // Withdrawal is the fact that something noted is taken back: a slip, or a record reopened. It stays in
@@ -19,7 +19,7 @@ import (
 type Withdrawal struct {
 	ID uuid.UUID `json:"id"`
 	// Kind and About name the fact that is taken back.
-	Kind  string    `json:"kind" enum:"look,set,potted,outcome,given,watered,cut_back,cut,brought,mother,stem,vessel,plan,care,moved,emptied"`
+	Kind  string    `json:"kind" enum:"look,set,potted,potful,outcome,given,watered,cut_back,cut,brought,mother,stem,vessel,plan,care,moved,emptied,parted,pot_visit,mother_potted"`
 	About uuid.UUID `json:"about"`
 }
 
@@ -62,20 +62,8 @@ var withdrawals = map[string]func(ctx context.Context, g *Entry, id uuid.UUID) (
 		}
 		return g.Store.WithdrawSetting(ctx, id)
 	},
-	"potted": func(ctx context.Context, g *Entry, id uuid.UUID) (int64, error) {
-		p, err := g.Store.PottingByID(ctx, id)
-		if err != nil {
-			return 0, err
-		}
-		c, err := g.lockCutting(ctx, p.CuttingID)
-		if err != nil {
-			return 0, err
-		}
-		if c.Fate() == life.Established {
-			return 0, propagation.ConflictError{Reason: fmt.Sprintf("%s was closed as established since: reopen it first.", c.Row.Code)}
-		}
-		return g.Store.WithdrawPotting(ctx, id)
-	},
+	"potted": withdrawPlant,
+	"potful": withdrawPotful,
 	"outcome": func(ctx context.Context, g *Entry, id uuid.UUID) (int64, error) {
 		o, err := g.Store.OutcomeByID(ctx, id)
 		if err != nil {
@@ -121,8 +109,11 @@ var withdrawals = map[string]func(ctx context.Context, g *Entry, id uuid.UUID) (
 		}
 		return g.Store.WithdrawCutBack(ctx, id)
 	},
-	"cut":     withdrawCut,
-	"brought": withdrawBrought,
+	"cut":           withdrawCut,
+	"parted":        withdrawParting,
+	"pot_visit":     withdrawPotVisit,
+	"mother_potted": withdrawMotherPot,
+	"brought":       withdrawBrought,
 	"mother": func(ctx context.Context, g *Entry, id uuid.UUID) (int64, error) {
 		if err := g.lockMother(ctx, id); err != nil {
 			return 0, err
@@ -246,7 +237,7 @@ func withdrawCut(ctx context.Context, g *Entry, id uuid.UUID) (int64, error) {
 }
 
 func (g *Entry) withdrawOneCut(ctx context.Context, cut uuid.UUID) (int64, error) {
-	lived, err := g.Store.LivedSince(ctx, cut)
+	lived, err := g.Store.LivedSince(ctx, sqlgen.LivedSinceParams{CutID: cut, But: []uuid.UUID{}})
 	if err != nil {
 		return 0, err
 	}

@@ -50,11 +50,29 @@ func Calendar(ctx context.Context, g *propagation.Garden) ([]byte, error) {
 		start := care.RoundAt(numbers, day.At) // that of today stays where it was, also later in the day
 		e.SetStartAt(start)
 		e.SetEndAt(start.Add(care.RoundLasts(numbers, len(day.Stops))))
-		e.SetSummary("Round: " + plant.Counted(len(day.Stops), "vessel", "vessels"))
+		e.SetSummary("Round: " + stops(day))
 		e.SetDescription(told(day))
 		e.SetTimeTransparency(ics.TransparencyTransparent)
 	}
 	return []byte(cal.Serialize(ics.WithNewLineWindows)), nil
+}
+
+// stops counts the vessels and the pots of a day.
+func stops(day show.RoundDay) string {
+	pots := 0
+	for _, s := range day.Stops {
+		if s.Pot {
+			pots++
+		}
+	}
+	says := []string{}
+	if n := len(day.Stops) - pots; n > 0 {
+		says = append(says, plant.Counted(n, "vessel", "vessels"))
+	}
+	if pots > 0 {
+		says = append(says, plant.Counted(pots, "pot", "pots"))
+	}
+	return plant.Listed(says)
 }
 
 // told lists what is due on a day, vessel by vessel under its shelf.

@@ -35,9 +35,13 @@ func PrintTags(ctx context.Context, g *propagation.Garden, ids []uuid.UUID, size
 		if !ok {
 			return nil, propagation.MissingError{What: "One of these cuttings"}
 		}
-		nodes := "nodes " + plant.SpanText(c.Piece.First, c.Piece.Last)
+		row := c.Kind.Row()
+		nodes := row.Points + " " + plant.SpanText(c.Piece.First, c.Piece.Last)
 		if c.Piece.First == c.Piece.Last {
-			nodes = "node " + plant.SpanText(c.Piece.First, c.Piece.Last)
+			nodes = row.Point + " " + plant.SpanText(c.Piece.First, c.Piece.Last)
+		}
+		if c.ParentID != nil {
+			nodes = row.Label
 		}
 		tags = append(tags, tagsheet.Tag{
 			Short: c.Tag, Code: c.Code, Name: c.MotherName, Nodes: nodes, Medium: string(c.Medium), Up: c.Piece.Up, CutOn: c.CutOn.In(g.Zone),

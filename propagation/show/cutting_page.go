@@ -9,6 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/number"
 	"clearjar/core/plant"
 	"clearjar/core/potting"
 	"clearjar/core/readiness"
@@ -33,7 +34,7 @@ func OneCutting(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Cutti
 	c.Today = in.Of(c.VesselID, l.Row.PottedPlaceID)
 	page := CuttingPage{
 		Group: l.Group, Schools: []SchoolVerdict{}, History: []Event{}, Longest: []LongestAt{}, Care: []AftercareStep{},
-		Caution: plant.CautionsFor(l.Group.Hazards...), Sisters: []Sister{}, Wanted: readiness.ThresholdMM(l.Numbers, l.School()), Words: c.Kind.Row(),
+		Caution: plant.CautionsFor(l.Group.Hazards...), Sisters: []Sister{}, Parts: []PartView{}, NodesLeft: l.NodesLeft(), Wanted: readiness.ThresholdMM(l.Numbers, l.School()), Words: c.Kind.Row(),
 	}
 	before, err := conclude.Concluded(ctx, g, conclude.Only{IDs: []uuid.UUID{id}})
 	if err != nil {
@@ -71,6 +72,9 @@ func OneCutting(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Cutti
 	if err := addSisters(ctx, g, &page, l); err != nil {
 		return CuttingPage{}, err
 	}
+	if err := addFamily(ctx, g, &page, l); err != nil {
+		return CuttingPage{}, err
+	}
 	if c.VesselID != nil {
 		v := in.Vessels[*c.VesselID]
 		page.Vessel = &v
@@ -79,8 +83,15 @@ func OneCutting(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Cutti
 	if err := addLooks(ctx, g, &page, l); err != nil {
 		return CuttingPage{}, err
 	}
-	if c.PottedOn != nil {
-		for _, s := range potting.Aftercare(l.Numbers, c.PottedOn.In(g.Zone), g.Today(), l.Group, c.Kind, c.Medium) {
+	if l.Row.PotID != nil {
+		visits, err := potVisits(ctx, g, []uuid.UUID{*l.Row.PotID})
+		if err != nil {
+			return CuttingPage{}, err
+		}
+		planted, _ := l.Planted(g.Today(), visits[*l.Row.PotID])
+		weeks := potting.Aftercare(l.Numbers, planted)
+		page.NotNormal, page.ShockUntil = weeks.NotNormal, &weeks.ShockUntil
+		for _, s := range weeks.Steps {
 			page.Care = append(page.Care, AftercareStep(s))
 		}
 	}
@@ -220,9 +231,13 @@ func addHistory(ctx context.Context, g *propagation.Garden, page *CuttingPage, l
 		names = point.Points + " " + plant.SpanText(c.Piece.First, c.Piece.Last)
 	}
 	known := map[string]string{"week": " (known to the week)", "month": " (known to the month)"}[c.CutKnownTo]
-	if c.MotherKnown {
+	switch {
+	case page.Parent != nil:
+		came := map[plant.Came]string{plant.CameKept: ", with her pattern", plant.CamePartly: ", with some of her pattern", plant.CameLost: ", her pattern lost"}[c.Came]
+		add(c.CutOn, "parted", l.Row.CutID, "Parted from %s, at %s%s.", page.Parent.Code, names, came)
+	case c.MotherKnown:
 		add(c.CutOn, "cut", l.Row.CutID, "Cut from %s, %s%s.", c.MotherName, names, known)
-	} else {
+	default:
 		add(c.CutOn, "cut", l.Row.CutID, "Came as %s, %s%s.", c.MotherName, plant.Counted(len(c.Nodes), point.Point, point.Points), known)
 	}
 	for _, s := range l.SetRows {
@@ -231,6 +246,9 @@ func addHistory(ctx context.Context, g *propagation.Garden, page *CuttingPage, l
 	}
 	for _, b := range l.BackRows {
 		add(b.CutOn, "cut_back", b.ID, "%s", cutBackText(b, point))
+	}
+	if err := addPartings(ctx, g, page, add); err != nil {
+		return err
 	}
 	for _, l := range page.Looks {
 		add(l.LookedAt, "look", l.ID, "%s", lookText(l))
@@ -257,6 +275,9 @@ func cutBackText(b sqlgen.CutBack, point plant.KindRow) string {
 		}
 		text += fmt.Sprintf(", roots taken off %s %s", point.Point, plant.Numbered(bare))
 	}
+	if b.DriedHours > 0 {
+		text += fmt.Sprintf(", dried %.0f h", b.DriedHours)
+	}
 	if b.Note != "" {
 		text += ". " + b.Note
 	}
@@ -267,11 +288,13 @@ func cutBackText(b sqlgen.CutBack, point plant.KindRow) string {
 func addEnds(ctx context.Context, g *propagation.Garden, page *CuttingPage, l conclude.Lived, add func(time.Time, string, uuid.UUID, string, ...any)) error {
 	c := page.Cutting
 	if c.PottedOn != nil {
-		p, err := g.Store.PottingOf(ctx, c.ID)
+		pots, err := g.Store.PottingsOf(ctx, c.ID)
 		if err != nil {
 			return err
 		}
-		add(p.PottedOn, "potted", p.ID, "Potted up: %.0f mm pot, %.0f ml of mix.", c.Pot.TopMM, c.Pot.MixML(l.Numbers))
+		for _, p := range pots {
+			add(p.PottedOn, "potted", p.ID, "%s", potText(l.Numbers, p))
+		}
 	}
 	if c.GivenOn != nil {
 		h, err := g.Store.HandoverOf(ctx, c.ID)
@@ -298,6 +321,29 @@ func addEnds(ctx context.Context, g *propagation.Garden, page *CuttingPage, l co
 	}
 	add(o.EndedOn, "outcome", o.ID, "%s", text)
 	return nil
+}
+
+// potText says into which pot it came.
+func potText(t number.Table, p sqlgen.PottingsOfRow) string {
+	text := "Potted up"
+	if p.MovesOn {
+		text = "Moved on"
+	}
+	text += fmt.Sprintf(": %.0f mm pot", p.Pot.TopMM)
+	if row, _ := p.Pot.Material.Row(t); p.Pot.Material != "" {
+		text = strings.Replace(text, " pot", " "+row.Label+" pot", 1)
+	}
+	text += fmt.Sprintf(", %.0f ml of mix", p.MixMl)
+	if mix, known := potting.MixNamed(t, p.Mix); known {
+		text += ", " + mix.Label
+	}
+	if p.Together > 1 {
+		text += fmt.Sprintf(", with %s", plant.Counted(int(p.Together)-1, "other", "others"))
+	}
+	if p.Note != "" {
+		text += ". " + p.Note
+	}
+	return text + "."
 }
 
 // addWas adds what the facts said before they were corrected.
@@ -362,6 +408,9 @@ func lookText(l LookView) string {
 			text += ", " + s.what + s.said
 		}
 	}
+	if n, counted := l.Seen.Young(); counted {
+		text += ", " + plant.Counted(n, "plantlet", "plantlets")
+	}
 	for _, b := range l.Seen.Buds {
 		text += fmt.Sprintf(", bud %d %s", b.Node, strings.ReplaceAll(string(b.Bud), "_", " "))
 	}
@@ -386,7 +435,7 @@ type LookView struct {
 type Event struct {
 	On time.Time `json:"on"`
 	// Kind and About name the fact, for putting its date right or taking it back.
-	Kind  string    `json:"kind" enum:"cut,set,look,potted,outcome,given,cut_back"`
+	Kind  string    `json:"kind" enum:"cut,set,look,potted,outcome,given,cut_back,parted"`
 	About uuid.UUID `json:"about"`
 	Text  string    `json:"text"`
 	// Was is what it said before it was corrected.
@@ -409,15 +458,23 @@ type CuttingPage struct {
 	History []Event                 `json:"history"`
 	Longest []LongestAt             `json:"longest"`
 	Care    []AftercareStep         `json:"aftercare"`
-	Caution []plant.Caution         `json:"cautions"`
-	Sisters []Sister                `json:"sisters"`
-	Wanted  plant.Number            `json:"wanted"`
+	// ShockUntil is the day to which droop counts as shock, NotNormal what is none; left out for what stands in no pot.
+	ShockUntil *time.Time      `json:"shock_until,omitempty"`
+	NotNormal  string          `json:"not_normal,omitempty"`
+	Caution    []plant.Caution `json:"cautions"`
+	Sisters    []Sister        `json:"sisters"`
+	Wanted     plant.Number    `json:"wanted"`
 	// Foreseen is what is to be expected of it; nil for what the model does not speak of.
 	Foreseen *Foreseen `json:"foreseen,omitempty"`
 	// Outcome is how it ended, when it has.
 	Outcome *OutcomeView `json:"outcome,omitempty"`
 	// Words is how a piece of its kind is spoken of.
 	Words plant.KindRow `json:"words"`
+	// Parent is what it was parted from; Parts are the plants that were parted from it.
+	Parent *Sister    `json:"parent,omitempty"`
+	Parts  []PartView `json:"parts"`
+	// NodesLeft are the numbers of the growing points that are still on it.
+	NodesLeft []int `json:"nodes_left"`
 }
 
 // LongestAt is the longest root on one day since setting.
@@ -435,6 +492,8 @@ type AftercareStep struct {
 	On   time.Time `json:"on"`
 	Text string    `json:"text"`
 	Past bool      `json:"past"`
+	// Done: somebody saw to it.
+	Done bool `json:"done"`
 }
 
 // OutcomeView is how a cutting ended.

@@ -26,7 +26,7 @@ type FoundCutting struct {
 	Tag        string    `json:"tag"`
 	MotherName string    `json:"mother_name"`
 	// State says where it is: standing, potted, given, established or lost; Says it in words.
-	State string `json:"state" enum:"standing,potted,given,established,lost"`
+	State string `json:"state" enum:"standing,potted,given,established,lost,parted"`
 	Says  string `json:"says"`
 }
 
@@ -67,7 +67,7 @@ func Find(ctx context.Context, g *propagation.Garden, asked string) (Found, erro
 		case r.PottedOn != nil:
 			c.State = "potted"
 		}
-		c.Says = map[string]string{"standing": "rooting", "potted": "potted", "given": "given away", "established": "established", "lost": "lost"}[c.State]
+		c.Says = map[string]string{"standing": "rooting", "potted": "potted", "given": "given away", "established": "established", "lost": "lost", "parted": "parted"}[c.State]
 		out.Cuttings = append(out.Cuttings, c)
 	}
 	vessels, err := g.Store.Vessels(ctx)

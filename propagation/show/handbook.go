@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 
+	"clearjar/core/number"
+
 	"clearjar/core/care"
 	"clearjar/core/climate"
 	"clearjar/core/cutplan"
@@ -53,7 +55,7 @@ func Book() Handbook {
 	h := Handbook{
 		Groups: plant.Groups(), Organs: plant.OrganRules(), LeafForms: plant.LeafRules(), Aims: cutplan.Aims(),
 		KnifeSchools: cutplan.KnifeSchools(), LeafSchools: cutplan.LeafSchools(), TagSizes: tagsheet.Sizes(), OrganLimits: map[plant.Organ]cutplan.Limits{}, Schools: plant.Schools(), Vessels: plant.VesselSorts(),
-		Cautions: plant.Cautions(), Limits: cutplan.DefaultLimits(), Kinds: plant.KindRows(), Media: plant.Media(), Covers: plant.Covers(), Mixes: potting.Mixes(), PottedIn: plant.Mix,
+		Cautions: plant.Cautions(), Limits: cutplan.DefaultLimits(), Kinds: plant.KindRows(), Media: plant.Media(), Covers: plant.Covers(), Mixes: potting.Mixes(number.Table{}), PottedIn: plant.Mix,
 		Acts: plant.Acts(), Signs: plant.Signs(), CoverStates: plant.CoverStates(), CareSchools: care.Schools(),
 	}
 	for _, r := range h.Organs {

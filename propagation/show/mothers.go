@@ -10,6 +10,7 @@ import (
 	"clearjar/core/cutplan"
 	"clearjar/core/life"
 	"clearjar/core/plant"
+	"clearjar/core/potting"
 	"clearjar/propagation"
 	"clearjar/propagation/bench"
 	"clearjar/propagation/conclude"
@@ -61,6 +62,9 @@ type Mother struct {
 	Daughters []Daughter `json:"daughters"`
 	// Corrections are what was said of her before.
 	Corrections []Corrected `json:"corrections"`
+	// Pots are those she came into, oldest first; Next what she is potted on into, nil while nobody said what she stands in.
+	Pots []MotherPot `json:"pots"`
+	Next *MotherNext `json:"next_pot,omitempty"`
 }
 
 // CutOn is one cut of one stem.
@@ -71,6 +75,8 @@ type CutOn struct {
 	// Cuttings are those that came of it; Spans where they were on the stem.
 	Cuttings []uuid.UUID `json:"cuttings"`
 	Spans    []StemSpan  `json:"spans"`
+	// PartedFrom is the code of the piece it was parted from; empty for a cut of her own stem.
+	PartedFrom string `json:"parted_from,omitempty"`
 }
 
 // StemSpan is a length of a stem, in mm above its base.
@@ -103,6 +109,8 @@ type Tally struct {
 	Decided  int     `json:"decided"`
 	Came     int     `json:"came"`
 	Expected float64 `json:"expected"`
+	// Parted went into young plants, which count by themselves.
+	Parted int `json:"parted"`
 }
 
 func (t *Tally) count(c conclude.ShelfCutting) {
@@ -112,6 +120,8 @@ func (t *Tally) count(c conclude.ShelfCutting) {
 		t.Lost++
 	case c.Fate == life.Established:
 		t.Established++
+	case c.Fate == life.Parted:
+		t.Parted++
 	case c.Fate == life.GivenAway:
 		t.Given++
 	case c.Where == life.InPot:
@@ -160,6 +170,9 @@ func oneMother(ctx context.Context, g *propagation.Garden, id uuid.UUID, withCut
 	if err != nil {
 		return Mother{}, err
 	}
+	if err := addPots(ctx, g, &all[0]); err != nil {
+		return Mother{}, err
+	}
 	return all[0], addCorrections(ctx, g, id, &all[0].Corrections)
 }
 
@@ -172,7 +185,7 @@ func mothers(ctx context.Context, g *propagation.Garden, rows []sqlgen.Mother, w
 		ids[i] = r.ID
 		out[i] = Mother{
 			ID: r.ID, Code: r.Code, Name: r.Name, Group: group, Provenance: r.Provenance, Pattern: r.Pattern, FromCutting: r.FromCutting,
-			Since: r.RecordedAt, Known: r.Known, Stems: []bench.MappedStem{}, Cuttings: []conclude.ShelfCutting{}, Cuts: []CutOn{}, Daughters: []Daughter{}, Corrections: []Corrected{},
+			Since: r.RecordedAt, Known: r.Known, Stems: []bench.MappedStem{}, Cuttings: []conclude.ShelfCutting{}, Cuts: []CutOn{}, Daughters: []Daughter{}, Pots: []MotherPot{}, Corrections: []Corrected{},
 		}
 		at[r.ID] = &out[i]
 	}
@@ -253,15 +266,19 @@ func addCare(ctx context.Context, g *propagation.Garden, ids []uuid.UUID, at map
 	}
 	for _, c := range cuts {
 		m, on := at[c.MotherID], c.CutOn
-		m.LastCutOn = &on
+		if c.ParentID == nil { // what is parted from a piece takes nothing from her
+			m.LastCutOn = &on
+		}
 		if !withCuts {
 			continue
 		}
-		cut := CutOn{ID: c.ID, StemID: c.StemID, On: on, Cuttings: []uuid.UUID{}, Spans: []StemSpan{}}
+		cut := CutOn{ID: c.ID, StemID: c.StemID, On: on, PartedFrom: c.ParentCode, Cuttings: []uuid.UUID{}, Spans: []StemSpan{}}
 		for _, v := range m.Cuttings {
 			if v.CutID == c.ID {
 				cut.Cuttings = append(cut.Cuttings, v.ID)
-				cut.Spans = append(cut.Spans, StemSpan{v.Piece.FromMM, v.Piece.ToMM})
+				if c.ParentID == nil {
+					cut.Spans = append(cut.Spans, StemSpan{v.Piece.FromMM, v.Piece.ToMM})
+				}
 			}
 		}
 		m.Cuts = append(m.Cuts, cut)
@@ -305,5 +322,41 @@ func addFitness(ctx context.Context, g *propagation.Garden, mothers []Mother) er
 		}
 		m.Fit = cutplan.Fit(s)
 	}
+	return nil
+}
+
+// MotherPot is one pot she came into, and what spoke against it.
+type MotherPot struct {
+	ID       uuid.UUID   `json:"id"`
+	On       time.Time   `json:"on"`
+	Pot      potting.Pot `json:"pot"`
+	RootsOff float64     `json:"roots_off"`
+	Note     string      `json:"note,omitempty"`
+	Against  []string    `json:"against"`
+}
+
+// MotherNext is the pot she is potted on into, and why.
+type MotherNext struct {
+	Pot potting.Pot `json:"pot"`
+	Why string      `json:"why"`
+}
+
+// addPots adds the pots of a mother.
+func addPots(ctx context.Context, g *propagation.Garden, m *Mother) error {
+	rows, err := g.Store.MotherPots(ctx, m.ID)
+	if err != nil || len(rows) == 0 {
+		return err
+	}
+	numbers, err := g.Numbers(ctx)
+	if err != nil {
+		return err
+	}
+	var before *potting.Pot
+	for _, r := range rows {
+		m.Pots = append(m.Pots, MotherPot{r.ID, r.PottedOn, r.Pot, r.RootsOff, r.Note, potting.PottingOnAgainst(numbers, before, r.Pot, r.RootsOff)})
+		before = &r.Pot
+	}
+	next, why := potting.NextPot(numbers, *before, 0)
+	m.Next = &MotherNext{next, why}
 	return nil
 }

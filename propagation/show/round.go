@@ -22,6 +22,8 @@ type Round struct {
 	// Schools are those gone by for all vessels.
 	Schools care.Chosen `json:"schools"`
 	Stops   []Stop      `json:"stops"`
+	// Pots are those in the weeks after potting.
+	Pots []PotStop `json:"pots"`
 }
 
 // Stop is one vessel on the round.
@@ -51,7 +53,14 @@ type Visited struct {
 const remembered = 400 * 24 * time.Hour
 
 // RoundNow is the round of today.
-func RoundNow(ctx context.Context, g *propagation.Garden) (Round, error) { return roundOf(ctx, g, nil) }
+func RoundNow(ctx context.Context, g *propagation.Garden) (Round, error) {
+	out, err := roundOf(ctx, g, nil)
+	if err != nil {
+		return out, err
+	}
+	out.Pots, err = potsNow(ctx, g)
+	return out, err
+}
 
 // StopNow is one vessel of it.
 func StopNow(ctx context.Context, g *propagation.Garden, vessel uuid.UUID) (Stop, error) {
@@ -145,7 +154,7 @@ func vesselsInCare(ctx context.Context, g *propagation.Garden, now time.Time, on
 }
 
 func roundOf(ctx context.Context, g *propagation.Garden, only []uuid.UUID) (Round, error) {
-	out := Round{Now: g.Today(), Stops: []Stop{}}
+	out := Round{Now: g.Today(), Stops: []Stop{}, Pots: []PotStop{}}
 	vessels, all, err := vesselsInCare(ctx, g, out.Now, only)
 	if err != nil {
 		return out, err
@@ -171,6 +180,8 @@ type RoundDay struct {
 type RoundStop struct {
 	Vessel, Place string
 	Tasks         []care.CareTask
+	// Pot: it is a pot in the weeks after potting.
+	Pot bool
 }
 
 // RoundsAhead are the rounds of some days from today on, when each is done on its day.
@@ -199,8 +210,22 @@ func RoundsAhead(ctx context.Context, g *propagation.Garden, days int) ([]RoundD
 				byDay[day] = i
 				out = append(out, RoundDay{At: due.At})
 			}
-			out[i].Stops = append(out[i].Stops, RoundStop{v.row.Name, names[v.row.PlaceID], due.Tasks})
+			out[i].Stops = append(out[i].Stops, RoundStop{Vessel: v.row.Name, Place: names[v.row.PlaceID], Tasks: due.Tasks})
 		}
+	}
+	pots, err := potsAhead(ctx, g, days)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range pots {
+		day := plant.Days(now, p.at)
+		i, there := byDay[day]
+		if !there {
+			i = len(out)
+			byDay[day] = i
+			out = append(out, RoundDay{At: p.at})
+		}
+		out[i].Stops = append(out[i].Stops, RoundStop{Vessel: p.name, Place: names[p.place], Tasks: []care.CareTask{{Label: p.text}}, Pot: true})
 	}
 	slices.SortFunc(out, func(a, b RoundDay) int { return a.At.Compare(b.At) })
 	return out, nil

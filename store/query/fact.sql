@@ -42,10 +42,14 @@ select * from setting where id = $1;
 update setting set set_on = $2 where id = $1;
 
 -- name: PottingByID :one
-select * from potting where id = $1;
+select p.*, q.potted_on from potting p join pot q on q.id = p.pot_id where p.id = $1;
+
+-- name: PotByID :one
+select * from pot where id = $1;
 
 -- name: CorrectPotting :exec
-update potting set potted_on = $2 where id = $1;
+-- The day of a pot is that of all that came into it.
+update pot set potted_on = $2 where id = (select x.pot_id from potting x where x.id = $1);
 
 -- name: OutcomeByID :one
 select * from outcome where id = $1;
@@ -101,6 +105,12 @@ update setting set withdrawn_at = now() where id = $1 and withdrawn_at is null;
 -- name: WithdrawPotting :execrows
 update potting set withdrawn_at = now() where id = $1 and withdrawn_at is null;
 
+-- name: WithdrawPotfulOf :execrows
+update potting set withdrawn_at = now() where pot_id = $1 and withdrawn_at is null;
+
+-- name: WithdrawEmptyPot :exec
+update pot q set withdrawn_at = now() where q.id = $1 and q.withdrawn_at is null and not exists (select 1 from potting x where x.pot_id = q.id and x.withdrawn_at is null);
+
 -- name: WithdrawOutcome :execrows
 update outcome set withdrawn_at = now() where id = $1 and withdrawn_at is null;
 
@@ -119,7 +129,9 @@ select id from look where replaces = $1 and withdrawn_at is null;
 -- name: LivedSince :one
 -- What happened to the pieces of a cut that would lose its ground with it.
 select (select count(*) from setting s join cutting c on c.id = s.cutting_id where c.cut_id = sqlc.arg(cut_id)::uuid and s.withdrawn_at is null)
-     + (select count(*) from look l join cutting c on c.id = l.cutting_id where c.cut_id = sqlc.arg(cut_id)::uuid and l.withdrawn_at is null)
+     + (select count(*) from look l join cutting c on c.id = l.cutting_id where c.cut_id = sqlc.arg(cut_id)::uuid and l.withdrawn_at is null and l.id <> all(sqlc.arg(but)::uuid[]))
+     + (select count(*) from potting p join cutting c on c.id = p.cutting_id where c.cut_id = sqlc.arg(cut_id)::uuid and p.withdrawn_at is null)
+     + (select count(*) from cut y join cutting c on c.id = y.parent_id where c.cut_id = sqlc.arg(cut_id)::uuid and y.withdrawn_at is null)
      + (select count(*) from handover h join cutting c on c.id = h.cutting_id where c.cut_id = sqlc.arg(cut_id)::uuid and h.withdrawn_at is null)
      + (select count(*) from outcome o join cutting c on c.id = o.cutting_id where c.cut_id = sqlc.arg(cut_id)::uuid and o.withdrawn_at is null)
      + (select count(*) from mother m join cutting c on c.id = m.from_cutting where c.cut_id = sqlc.arg(cut_id)::uuid and m.withdrawn_at is null) as acts;

@@ -63,8 +63,8 @@ where mother_id = any(sqlc.arg(mother_ids)::uuid[]) and withdrawn_at is null gro
 
 -- name: StemCuts :many
 -- Every cut of these mothers' stems.
-select cut.id, cut.stem_id, s.mother_id, cut.map_version, cut.cut_on
-from cut join stem s on s.id = cut.stem_id
+select cut.id, cut.stem_id, s.mother_id, cut.map_version, cut.cut_on, cut.parent_id, coalesce(p.code, '')::text as parent_code
+from cut join stem s on s.id = cut.stem_id left join cutting p on p.id = cut.parent_id
 where s.mother_id = any(sqlc.arg(mother_ids)::uuid[]) and cut.withdrawn_at is null
 order by cut.cut_on, cut.id;
 
@@ -93,3 +93,16 @@ update mother set raised_from = $2 where id = $1;
 
 -- name: LettersOfMother :many
 select letter from stem where mother_id = $1;
+
+-- name: AddMotherPot :execrows
+insert into mother_pot (id, mother_id, potted_on, pot, roots_off, note, made_at) values ($1, $2, $3, $4, $5, $6, $7);
+
+-- name: MotherPotByID :one
+select * from mother_pot where id = $1;
+
+-- name: WithdrawMotherPot :execrows
+update mother_pot set withdrawn_at = now() where id = $1 and withdrawn_at is null;
+
+-- name: MotherPots :many
+-- The pots of a mother, oldest first.
+select * from mother_pot where mother_id = $1 and withdrawn_at is null order by potted_on, made_at, id;

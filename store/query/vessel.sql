@@ -122,3 +122,18 @@ insert into care_school (id, vessel_id, about, school, made_at) values ($1, $2, 
 -- name: CareSchools :many
 -- The choice made last of each, for all vessels and for single ones.
 select distinct on (vessel_id, about) vessel_id, about, school, made_at from care_school order by vessel_id, about, made_at desc, id desc;
+
+-- name: AddPotVisit :execrows
+insert into pot_visit (id, pot_id, visited_at, note, made_at) values ($1, $2, $3, $4, $5);
+
+-- name: PotVisitByID :one
+select * from pot_visit where id = $1;
+
+-- name: WithdrawPotVisit :execrows
+update pot_visit set withdrawn_at = now() where id = $1 and withdrawn_at is null;
+
+-- name: PotVisits :many
+select id, pot_id, visited_at, note from pot_visit where pot_id = any(sqlc.arg(pot_ids)::uuid[]) and withdrawn_at is null order by visited_at, id;
+
+-- name: PotNow :one
+select * from pot where id = $1 and withdrawn_at is null;

@@ -7,6 +7,7 @@ package sqlgen
 
 import (
 	"context"
+	"encoding/json"
 	"time"
 
 	"clearjar/core/cutplan"
@@ -16,7 +17,7 @@ import (
 )
 
 const addCut = `-- name: AddCut :execrows
-insert into cut (id, stem_id, map_version, cut_on, plan_id, known_to) values ($1, $2, $3, $4, $5, $6)
+insert into cut (id, stem_id, map_version, cut_on, plan_id, known_to, parent_id, taken, note) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)
 `
 
 type AddCutParams struct {
@@ -26,6 +27,9 @@ type AddCutParams struct {
 	CutOn      time.Time
 	PlanID     *uuid.UUID
 	KnownTo    string
+	ParentID   *uuid.UUID
+	Taken      []int32
+	Note       string
 }
 
 func (q *Queries) AddCut(ctx context.Context, arg AddCutParams) (int64, error) {
@@ -36,6 +40,9 @@ func (q *Queries) AddCut(ctx context.Context, arg AddCutParams) (int64, error) {
 		arg.CutOn,
 		arg.PlanID,
 		arg.KnownTo,
+		arg.ParentID,
+		arg.Taken,
+		arg.Note,
 	)
 	if err != nil {
 		return 0, err
@@ -44,17 +51,18 @@ func (q *Queries) AddCut(ctx context.Context, arg AddCutParams) (int64, error) {
 }
 
 const addCutBack = `-- name: AddCutBack :execrows
-insert into cut_back (id, cutting_id, cut_on, removed_mm, gone_nodes, bare_nodes, note) values ($1, $2, $3, $4, $5, $6, $7)
+insert into cut_back (id, cutting_id, cut_on, removed_mm, gone_nodes, bare_nodes, note, dried_hours) values ($1, $2, $3, $4, $5, $6, $7, $8)
 `
 
 type AddCutBackParams struct {
-	ID        uuid.UUID
-	CuttingID uuid.UUID
-	CutOn     time.Time
-	RemovedMm float64
-	GoneNodes int32
-	BareNodes []int32
-	Note      string
+	ID         uuid.UUID
+	CuttingID  uuid.UUID
+	CutOn      time.Time
+	RemovedMm  float64
+	GoneNodes  int32
+	BareNodes  []int32
+	Note       string
+	DriedHours float64
 }
 
 func (q *Queries) AddCutBack(ctx context.Context, arg AddCutBackParams) (int64, error) {
@@ -66,6 +74,7 @@ func (q *Queries) AddCutBack(ctx context.Context, arg AddCutBackParams) (int64, 
 		arg.GoneNodes,
 		arg.BareNodes,
 		arg.Note,
+		arg.DriedHours,
 	)
 	if err != nil {
 		return 0, err
@@ -74,8 +83,8 @@ func (q *Queries) AddCutBack(ctx context.Context, arg AddCutBackParams) (int64, 
 }
 
 const addCutting = `-- name: AddCutting :exec
-insert into cutting (id, cut_id, stem_id, code, tag, first_node, last_node, piece)
-values ($1, $2, $3, $4, $5, $6, $7, $8)
+insert into cutting (id, cut_id, stem_id, code, tag, first_node, last_node, piece, part, nodes, pattern)
+values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)
 `
 
 type AddCuttingParams struct {
@@ -87,6 +96,9 @@ type AddCuttingParams struct {
 	FirstNode int32
 	LastNode  int32
 	Piece     cutplan.Piece
+	Part      int32
+	Nodes     plant.Nodes
+	Pattern   string
 }
 
 func (q *Queries) AddCutting(ctx context.Context, arg AddCuttingParams) error {
@@ -99,6 +111,9 @@ func (q *Queries) AddCutting(ctx context.Context, arg AddCuttingParams) error {
 		arg.FirstNode,
 		arg.LastNode,
 		arg.Piece,
+		arg.Part,
+		arg.Nodes,
+		arg.Pattern,
 	)
 	return err
 }
@@ -155,29 +170,54 @@ func (q *Queries) AddOutcome(ctx context.Context, arg AddOutcomeParams) (int64, 
 	return result.RowsAffected(), nil
 }
 
+const addPot = `-- name: AddPot :exec
+insert into pot (id, place_id, potted_on, pot, mix, parts, mix_ml, note) values ($1, $2, $3, $4, $5, $6, $7, $8)
+`
+
+type AddPotParams struct {
+	ID       uuid.UUID
+	PlaceID  uuid.UUID
+	PottedOn time.Time
+	Pot      potting.Pot
+	Mix      string
+	Parts    json.RawMessage
+	MixMl    float64
+	Note     string
+}
+
+func (q *Queries) AddPot(ctx context.Context, arg AddPotParams) error {
+	_, err := q.db.Exec(ctx, addPot,
+		arg.ID,
+		arg.PlaceID,
+		arg.PottedOn,
+		arg.Pot,
+		arg.Mix,
+		arg.Parts,
+		arg.MixMl,
+		arg.Note,
+	)
+	return err
+}
+
 const addPotting = `-- name: AddPotting :execrows
-insert into potting (id, cutting_id, place_id, potted_on, pot, mix_ml, note) values ($1, $2, $3, $4, $5, $6, $7)
+insert into potting (id, cutting_id, pot_id, at, follows) values ($1, $2, $3, $4, $5)
 `
 
 type AddPottingParams struct {
 	ID        uuid.UUID
 	CuttingID uuid.UUID
-	PlaceID   uuid.UUID
-	PottedOn  time.Time
-	Pot       potting.Pot
-	MixMl     float64
-	Note      string
+	PotID     uuid.UUID
+	At        potting.Stand
+	Follows   *uuid.UUID
 }
 
 func (q *Queries) AddPotting(ctx context.Context, arg AddPottingParams) (int64, error) {
 	result, err := q.db.Exec(ctx, addPotting,
 		arg.ID,
 		arg.CuttingID,
-		arg.PlaceID,
-		arg.PottedOn,
-		arg.Pot,
-		arg.MixMl,
-		arg.Note,
+		arg.PotID,
+		arg.At,
+		arg.Follows,
 	)
 	if err != nil {
 		return 0, err
@@ -209,8 +249,19 @@ func (q *Queries) AddSchoolChoice(ctx context.Context, arg AddSchoolChoiceParams
 	return result.RowsAffected(), nil
 }
 
+const codeOf = `-- name: CodeOf :one
+select code from cutting where id = $1
+`
+
+func (q *Queries) CodeOf(ctx context.Context, id uuid.UUID) (string, error) {
+	row := q.db.QueryRow(ctx, codeOf, id)
+	var code string
+	err := row.Scan(&code)
+	return code, err
+}
+
 const cutBacksOfCuttings = `-- name: CutBacksOfCuttings :many
-select id, cutting_id, cut_on, removed_mm, gone_nodes, bare_nodes, note, recorded_at, withdrawn_at from cut_back where cutting_id = any($1::uuid[]) and withdrawn_at is null order by cutting_id, cut_on, id
+select id, cutting_id, cut_on, removed_mm, gone_nodes, bare_nodes, note, recorded_at, withdrawn_at, dried_hours from cut_back where cutting_id = any($1::uuid[]) and withdrawn_at is null order by cutting_id, cut_on, id
 `
 
 func (q *Queries) CutBacksOfCuttings(ctx context.Context, cuttingIds []uuid.UUID) ([]CutBack, error) {
@@ -232,6 +283,7 @@ func (q *Queries) CutBacksOfCuttings(ctx context.Context, cuttingIds []uuid.UUID
 			&i.Note,
 			&i.RecordedAt,
 			&i.WithdrawnAt,
+			&i.DriedHours,
 		); err != nil {
 			return nil, err
 		}
@@ -274,18 +326,21 @@ func (q *Queries) CutsOfPlan(ctx context.Context, planID uuid.UUID) ([]CutsOfPla
 }
 
 const cuttings = `-- name: Cuttings :many
-select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.piece, c.facts, cut.cut_on, cut.map_version, cut.known_to,
+select c.id, c.cut_id, c.code, c.tag, c.stem_id, c.first_node, c.last_node, c.piece, c.part, c.nodes, c.pattern as pattern_came, c.facts, cut.parent_id, cut.cut_on, cut.map_version, cut.known_to,
        m.id as mother_id, m.code as mother_code, m.name as mother_name, m.group_key, m.pattern, m.known as mother_known,
-       coalesce(sc.school, '')::text as school, n.potted_on, coalesce(n.pot, '{}'::jsonb)::jsonb as pot, n.potted_place_id,
-       n.outcome_kind, n.outcome_why, n.ended_on, n.given_on
-from cutting_now n
-join cutting c on c.id = n.cutting_id
+       coalesce(sc.school, '')::text as school, q.potted_on, p.follows, p.id as potting_id, coalesce(q.pot, '{}'::jsonb)::jsonb as pot, p.pot_id, coalesce(p.at, '{}'::jsonb)::jsonb as pot_at, q.place_id as potted_place_id,
+       o.kind as outcome_kind, o.why as outcome_why, o.ended_on, h.given_on
+from cutting c
 join cut on cut.id = c.cut_id
 join stem st on st.id = c.stem_id
 join mother m on m.id = st.mother_id
+left join potting p on p.id = c.potting_id
+left join pot q on q.id = p.pot_id
+left join outcome o on o.cutting_id = c.id and o.withdrawn_at is null
+left join handover h on h.cutting_id = c.id and h.withdrawn_at is null
 left join lateral (select school_choice.school from school_choice
     where school_choice.cutting_id = c.id order by school_choice.made_at desc, school_choice.id desc limit 1) sc on true
-where c.id = any($1::uuid[])
+where c.id = any($1::uuid[]) and c.withdrawn_at is null
 order by cut.cut_on, c.code
 `
 
@@ -298,7 +353,11 @@ type CuttingsRow struct {
 	FirstNode     int32
 	LastNode      int32
 	Piece         cutplan.Piece
+	Part          int32
+	Nodes         plant.Nodes
+	PatternCame   string
 	Facts         int32
+	ParentID      *uuid.UUID
 	CutOn         time.Time
 	MapVersion    int32
 	KnownTo       string
@@ -310,7 +369,11 @@ type CuttingsRow struct {
 	MotherKnown   bool
 	School        string
 	PottedOn      *time.Time
+	Follows       *uuid.UUID
+	PottingID     *uuid.UUID
 	Pot           []byte
+	PotID         *uuid.UUID
+	PotAt         []byte
 	PottedPlaceID *uuid.UUID
 	OutcomeKind   *string
 	OutcomeWhy    *string
@@ -318,7 +381,8 @@ type CuttingsRow struct {
 	GivenOn       *time.Time
 }
 
-// Every cutting with its mother and stem, its school, and where it is now.
+// Every cutting with its mother and stem, its school, and where it is now, as cutting_now tells it: joined from the cutting itself, so that
+// one is looked up by its id whatever is known of how many there are.
 func (q *Queries) Cuttings(ctx context.Context, ids []uuid.UUID) ([]CuttingsRow, error) {
 	rows, err := q.db.Query(ctx, cuttings, ids)
 	if err != nil {
@@ -337,7 +401,11 @@ func (q *Queries) Cuttings(ctx context.Context, ids []uuid.UUID) ([]CuttingsRow,
 			&i.FirstNode,
 			&i.LastNode,
 			&i.Piece,
+			&i.Part,
+			&i.Nodes,
+			&i.PatternCame,
 			&i.Facts,
+			&i.ParentID,
 			&i.CutOn,
 			&i.MapVersion,
 			&i.KnownTo,
@@ -349,7 +417,11 @@ func (q *Queries) Cuttings(ctx context.Context, ids []uuid.UUID) ([]CuttingsRow,
 			&i.MotherKnown,
 			&i.School,
 			&i.PottedOn,
+			&i.Follows,
+			&i.PottingID,
 			&i.Pot,
+			&i.PotID,
+			&i.PotAt,
 			&i.PottedPlaceID,
 			&i.OutcomeKind,
 			&i.OutcomeWhy,
@@ -367,7 +439,7 @@ func (q *Queries) Cuttings(ctx context.Context, ids []uuid.UUID) ([]CuttingsRow,
 }
 
 const cuttingsOfCuts = `-- name: CuttingsOfCuts :many
-select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at, facts, gone from cutting where cut_id = any($1::uuid[]) and withdrawn_at is null order by first_node
+select id, cut_id, stem_id, code, tag, first_node, last_node, piece, withdrawn_at, facts, gone, potting_id, part, nodes, pattern from cutting where cut_id = any($1::uuid[]) and withdrawn_at is null order by first_node
 `
 
 func (q *Queries) CuttingsOfCuts(ctx context.Context, cutIds []uuid.UUID) ([]Cutting, error) {
@@ -391,10 +463,39 @@ func (q *Queries) CuttingsOfCuts(ctx context.Context, cutIds []uuid.UUID) ([]Cut
 			&i.WithdrawnAt,
 			&i.Facts,
 			&i.Gone,
+			&i.PottingID,
+			&i.Part,
+			&i.Nodes,
+			&i.Pattern,
 		); err != nil {
 			return nil, err
 		}
 		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const cuttingsOfGroup = `-- name: CuttingsOfGroup :many
+select c.id from cutting c join stem s on s.id = c.stem_id join mother m on m.id = s.mother_id
+where m.group_key = $1 and c.withdrawn_at is null order by c.id
+`
+
+func (q *Queries) CuttingsOfGroup(ctx context.Context, groupKey string) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, cuttingsOfGroup, groupKey)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []uuid.UUID
+	for rows.Next() {
+		var id uuid.UUID
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
 	}
 	if err := rows.Err(); err != nil {
 		return nil, err
@@ -419,6 +520,35 @@ func (q *Queries) CuttingsOfMother(ctx context.Context, motherID uuid.UUID) ([]u
 			return nil, err
 		}
 		items = append(items, id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const cuttingsOfPot = `-- name: CuttingsOfPot :many
+select cutting_id, (follows is not null)::boolean as moves_on from potting where pot_id = $1 and withdrawn_at is null order by cutting_id
+`
+
+type CuttingsOfPotRow struct {
+	CuttingID uuid.UUID
+	MovesOn   bool
+}
+
+func (q *Queries) CuttingsOfPot(ctx context.Context, potID uuid.UUID) ([]CuttingsOfPotRow, error) {
+	rows, err := q.db.Query(ctx, cuttingsOfPot, potID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []CuttingsOfPotRow
+	for rows.Next() {
+		var i CuttingsOfPotRow
+		if err := rows.Scan(&i.CuttingID, &i.MovesOn); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
 	}
 	if err := rows.Err(); err != nil {
 		return nil, err
@@ -483,6 +613,37 @@ func (q *Queries) FindCuttings(ctx context.Context, arg FindCuttingsParams) ([]F
 	return items, nil
 }
 
+const firstPots = `-- name: FirstPots :many
+select p.cutting_id, q.potted_on from potting p join pot q on q.id = p.pot_id
+where p.cutting_id = any($1::uuid[]) and p.withdrawn_at is null and p.follows is null
+`
+
+type FirstPotsRow struct {
+	CuttingID uuid.UUID
+	PottedOn  time.Time
+}
+
+// When cuttings that were moved on came into their first pots.
+func (q *Queries) FirstPots(ctx context.Context, ids []uuid.UUID) ([]FirstPotsRow, error) {
+	rows, err := q.db.Query(ctx, firstPots, ids)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []FirstPotsRow
+	for rows.Next() {
+		var i FirstPotsRow
+		if err := rows.Scan(&i.CuttingID, &i.PottedOn); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const handoverOf = `-- name: HandoverOf :one
 select id, cutting_id, given_on, note, recorded_at, withdrawn_at from handover where cutting_id = $1 and withdrawn_at is null
 `
@@ -499,6 +660,18 @@ func (q *Queries) HandoverOf(ctx context.Context, cuttingID uuid.UUID) (Handover
 		&i.WithdrawnAt,
 	)
 	return i, err
+}
+
+const lastPart = `-- name: LastPart :one
+select coalesce(max(c.part), 0)::integer as last from cutting c join cut on cut.id = c.cut_id where cut.parent_id = $1::uuid
+`
+
+// The number given out last, to one that was taken back too.
+func (q *Queries) LastPart(ctx context.Context, parentID uuid.UUID) (int32, error) {
+	row := q.db.QueryRow(ctx, lastPart, parentID)
+	var last int32
+	err := row.Scan(&last)
+	return last, err
 }
 
 const lockCutting = `-- name: LockCutting :one
@@ -532,8 +705,105 @@ func (q *Queries) OutcomeOf(ctx context.Context, cuttingID uuid.UUID) (Outcome, 
 	return i, err
 }
 
+const partingsOf = `-- name: PartingsOf :many
+select id, parent_id::uuid as parent_id, cut_on, taken, note from cut
+where parent_id = any($1::uuid[]) and withdrawn_at is null order by cut_on, id
+`
+
+type PartingsOfRow struct {
+	ID       uuid.UUID
+	ParentID uuid.UUID
+	CutOn    time.Time
+	Taken    []int32
+	Note     string
+}
+
+// When young plants were parted from cuttings, and which of their growing points went with them.
+func (q *Queries) PartingsOf(ctx context.Context, parentIds []uuid.UUID) ([]PartingsOfRow, error) {
+	rows, err := q.db.Query(ctx, partingsOf, parentIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []PartingsOfRow
+	for rows.Next() {
+		var i PartingsOfRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.ParentID,
+			&i.CutOn,
+			&i.Taken,
+			&i.Note,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const partsOf = `-- name: PartsOf :many
+select c.id, c.cut_id, c.code, c.part, c.pattern, c.piece, cut.parent_id::uuid as parent_id, cut.cut_on, n.stands::boolean as stands, n.potted_on, n.outcome_kind, n.ended_on, n.given_on
+from cutting_now n join cutting c on c.id = n.cutting_id join cut on cut.id = c.cut_id
+where cut.parent_id = any($1::uuid[]) order by c.part
+`
+
+type PartsOfRow struct {
+	ID          uuid.UUID
+	CutID       uuid.UUID
+	Code        string
+	Part        int32
+	Pattern     string
+	Piece       cutplan.Piece
+	ParentID    uuid.UUID
+	CutOn       time.Time
+	Stands      bool
+	PottedOn    *time.Time
+	OutcomeKind *string
+	EndedOn     *time.Time
+	GivenOn     *time.Time
+}
+
+// The plants that were parted from cuttings, and what became of them.
+func (q *Queries) PartsOf(ctx context.Context, parentIds []uuid.UUID) ([]PartsOfRow, error) {
+	rows, err := q.db.Query(ctx, partsOf, parentIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []PartsOfRow
+	for rows.Next() {
+		var i PartsOfRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.CutID,
+			&i.Code,
+			&i.Part,
+			&i.Pattern,
+			&i.Piece,
+			&i.ParentID,
+			&i.CutOn,
+			&i.Stands,
+			&i.PottedOn,
+			&i.OutcomeKind,
+			&i.EndedOn,
+			&i.GivenOn,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const piecesOfStem = `-- name: PiecesOfStem :many
-select c.piece, cut.recorded_at from cutting c join cut on cut.id = c.cut_id where c.stem_id = $1 and c.withdrawn_at is null
+select c.piece, cut.recorded_at from cutting c join cut on cut.id = c.cut_id where c.stem_id = $1 and c.withdrawn_at is null and cut.parent_id is null
 `
 
 type PiecesOfStemRow struct {
@@ -562,25 +832,81 @@ func (q *Queries) PiecesOfStem(ctx context.Context, stemID uuid.UUID) ([]PiecesO
 	return items, nil
 }
 
-const pottingOf = `-- name: PottingOf :one
-select id, cutting_id, place_id, potted_on, pot, mix_ml, note, recorded_at, withdrawn_at from potting where cutting_id = $1 and withdrawn_at is null
+const pottingsOf = `-- name: PottingsOf :many
+select p.id, p.pot_id, (p.follows is not null)::boolean as moves_on, q.potted_on, q.pot, q.mix, q.mix_ml, q.note,
+       (select count(*) from potting o where o.pot_id = p.pot_id and o.withdrawn_at is null)::integer as together
+from potting p join pot q on q.id = p.pot_id
+where p.cutting_id = $1 and p.withdrawn_at is null order by q.potted_on, p.recorded_at, p.id
 `
 
-func (q *Queries) PottingOf(ctx context.Context, cuttingID uuid.UUID) (Potting, error) {
-	row := q.db.QueryRow(ctx, pottingOf, cuttingID)
-	var i Potting
-	err := row.Scan(
-		&i.ID,
-		&i.CuttingID,
-		&i.PlaceID,
-		&i.PottedOn,
-		&i.Pot,
-		&i.MixMl,
-		&i.Note,
-		&i.RecordedAt,
-		&i.WithdrawnAt,
-	)
-	return i, err
+type PottingsOfRow struct {
+	ID       uuid.UUID
+	PotID    uuid.UUID
+	MovesOn  bool
+	PottedOn time.Time
+	Pot      potting.Pot
+	Mix      string
+	MixMl    float64
+	Note     string
+	Together int32
+}
+
+// The pots a cutting came into, in their order.
+func (q *Queries) PottingsOf(ctx context.Context, cuttingID uuid.UUID) ([]PottingsOfRow, error) {
+	rows, err := q.db.Query(ctx, pottingsOf, cuttingID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []PottingsOfRow
+	for rows.Next() {
+		var i PottingsOfRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.PotID,
+			&i.MovesOn,
+			&i.PottedOn,
+			&i.Pot,
+			&i.Mix,
+			&i.MixMl,
+			&i.Note,
+			&i.Together,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const standingInPots = `-- name: StandingInPots :many
+select c.id from cutting c join potting p on p.id = c.potting_id join pot q on q.id = p.pot_id
+where not c.gone and c.withdrawn_at is null
+order by q.potted_on, q.id, c.code
+`
+
+// What stands in pots, by the day it came into its pot.
+func (q *Queries) StandingInPots(ctx context.Context) ([]uuid.UUID, error) {
+	rows, err := q.db.Query(ctx, standingInPots)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []uuid.UUID
+	for rows.Next() {
+		var id uuid.UUID
+		if err := rows.Scan(&id); err != nil {
+			return nil, err
+		}
+		items = append(items, id)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const stemMapsCut = `-- name: StemMapsCut :many
@@ -644,7 +970,9 @@ func (q *Queries) TakeNode(ctx context.Context, arg TakeNodeParams) error {
 
 const touchCuttings = `-- name: TouchCuttings :exec
 update cutting c set facts = c.facts + 1,
-    gone = exists (select 1 from outcome o where o.cutting_id = c.id and o.withdrawn_at is null) or exists (select 1 from handover h where h.cutting_id = c.id and h.withdrawn_at is null)
+    gone = exists (select 1 from outcome o where o.cutting_id = c.id and o.withdrawn_at is null) or exists (select 1 from handover h where h.cutting_id = c.id and h.withdrawn_at is null),
+    potting_id = (select p.id from potting p where p.cutting_id = c.id and p.withdrawn_at is null
+        and not exists (select 1 from potting l where l.follows = p.id and l.withdrawn_at is null))
 where c.id = any($1::uuid[])
 `
 

@@ -10,6 +10,7 @@ import (
 	"encoding/json"
 	"time"
 
+	"clearjar/core/potting"
 	"github.com/google/uuid"
 )
 
@@ -168,7 +169,7 @@ func (q *Queries) CorrectPlace(ctx context.Context, arg CorrectPlaceParams) erro
 }
 
 const correctPotting = `-- name: CorrectPotting :exec
-update potting set potted_on = $2 where id = $1
+update pot set potted_on = $2 where id = (select x.pot_id from potting x where x.id = $1)
 `
 
 type CorrectPottingParams struct {
@@ -176,6 +177,7 @@ type CorrectPottingParams struct {
 	PottedOn time.Time
 }
 
+// The day of a pot is that of all that came into it.
 func (q *Queries) CorrectPotting(ctx context.Context, arg CorrectPottingParams) error {
 	_, err := q.db.Exec(ctx, correctPotting, arg.ID, arg.PottedOn)
 	return err
@@ -287,7 +289,7 @@ func (q *Queries) CountInVesselEver(ctx context.Context, vesselID uuid.UUID) (in
 }
 
 const cutBackByID = `-- name: CutBackByID :one
-select id, cutting_id, cut_on, removed_mm, gone_nodes, bare_nodes, note, recorded_at, withdrawn_at from cut_back where id = $1
+select id, cutting_id, cut_on, removed_mm, gone_nodes, bare_nodes, note, recorded_at, withdrawn_at, dried_hours from cut_back where id = $1
 `
 
 func (q *Queries) CutBackByID(ctx context.Context, id uuid.UUID) (CutBack, error) {
@@ -303,12 +305,13 @@ func (q *Queries) CutBackByID(ctx context.Context, id uuid.UUID) (CutBack, error
 		&i.Note,
 		&i.RecordedAt,
 		&i.WithdrawnAt,
+		&i.DriedHours,
 	)
 	return i, err
 }
 
 const cutByID = `-- name: CutByID :one
-select id, stem_id, map_version, cut_on, recorded_at, plan_id, withdrawn_at, known_to from cut where id = $1
+select id, stem_id, map_version, cut_on, recorded_at, plan_id, withdrawn_at, known_to, parent_id, taken, note from cut where id = $1
 `
 
 func (q *Queries) CutByID(ctx context.Context, id uuid.UUID) (Cut, error) {
@@ -323,6 +326,9 @@ func (q *Queries) CutByID(ctx context.Context, id uuid.UUID) (Cut, error) {
 		&i.PlanID,
 		&i.WithdrawnAt,
 		&i.KnownTo,
+		&i.ParentID,
+		&i.Taken,
+		&i.Note,
 	)
 	return i, err
 }
@@ -414,15 +420,22 @@ func (q *Queries) HandoverByID(ctx context.Context, id uuid.UUID) (Handover, err
 
 const livedSince = `-- name: LivedSince :one
 select (select count(*) from setting s join cutting c on c.id = s.cutting_id where c.cut_id = $1::uuid and s.withdrawn_at is null)
-     + (select count(*) from look l join cutting c on c.id = l.cutting_id where c.cut_id = $1::uuid and l.withdrawn_at is null)
+     + (select count(*) from look l join cutting c on c.id = l.cutting_id where c.cut_id = $1::uuid and l.withdrawn_at is null and l.id <> all($2::uuid[]))
+     + (select count(*) from potting p join cutting c on c.id = p.cutting_id where c.cut_id = $1::uuid and p.withdrawn_at is null)
+     + (select count(*) from cut y join cutting c on c.id = y.parent_id where c.cut_id = $1::uuid and y.withdrawn_at is null)
      + (select count(*) from handover h join cutting c on c.id = h.cutting_id where c.cut_id = $1::uuid and h.withdrawn_at is null)
      + (select count(*) from outcome o join cutting c on c.id = o.cutting_id where c.cut_id = $1::uuid and o.withdrawn_at is null)
      + (select count(*) from mother m join cutting c on c.id = m.from_cutting where c.cut_id = $1::uuid and m.withdrawn_at is null) as acts
 `
 
+type LivedSinceParams struct {
+	CutID uuid.UUID
+	But   []uuid.UUID
+}
+
 // What happened to the pieces of a cut that would lose its ground with it.
-func (q *Queries) LivedSince(ctx context.Context, cutID uuid.UUID) (int32, error) {
-	row := q.db.QueryRow(ctx, livedSince, cutID)
+func (q *Queries) LivedSince(ctx context.Context, arg LivedSinceParams) (int32, error) {
+	row := q.db.QueryRow(ctx, livedSince, arg.CutID, arg.But)
 	var acts int32
 	err := row.Scan(&acts)
 	return acts, err
@@ -468,23 +481,55 @@ func (q *Queries) PlaceByID(ctx context.Context, id uuid.UUID) (Place, error) {
 	return i, err
 }
 
-const pottingByID = `-- name: PottingByID :one
-select id, cutting_id, place_id, potted_on, pot, mix_ml, note, recorded_at, withdrawn_at from potting where id = $1
+const potByID = `-- name: PotByID :one
+select id, place_id, potted_on, pot, mix, parts, mix_ml, note, recorded_at, withdrawn_at from pot where id = $1
 `
 
-func (q *Queries) PottingByID(ctx context.Context, id uuid.UUID) (Potting, error) {
-	row := q.db.QueryRow(ctx, pottingByID, id)
-	var i Potting
+func (q *Queries) PotByID(ctx context.Context, id uuid.UUID) (Pot, error) {
+	row := q.db.QueryRow(ctx, potByID, id)
+	var i Pot
 	err := row.Scan(
 		&i.ID,
-		&i.CuttingID,
 		&i.PlaceID,
 		&i.PottedOn,
 		&i.Pot,
+		&i.Mix,
+		&i.Parts,
 		&i.MixMl,
 		&i.Note,
 		&i.RecordedAt,
 		&i.WithdrawnAt,
+	)
+	return i, err
+}
+
+const pottingByID = `-- name: PottingByID :one
+select p.id, p.cutting_id, p.recorded_at, p.withdrawn_at, p.pot_id, p.at, p.follows, q.potted_on from potting p join pot q on q.id = p.pot_id where p.id = $1
+`
+
+type PottingByIDRow struct {
+	ID          uuid.UUID
+	CuttingID   uuid.UUID
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
+	PotID       uuid.UUID
+	At          potting.Stand
+	Follows     *uuid.UUID
+	PottedOn    time.Time
+}
+
+func (q *Queries) PottingByID(ctx context.Context, id uuid.UUID) (PottingByIDRow, error) {
+	row := q.db.QueryRow(ctx, pottingByID, id)
+	var i PottingByIDRow
+	err := row.Scan(
+		&i.ID,
+		&i.CuttingID,
+		&i.RecordedAt,
+		&i.WithdrawnAt,
+		&i.PotID,
+		&i.At,
+		&i.Follows,
+		&i.PottedOn,
 	)
 	return i, err
 }
@@ -619,6 +664,15 @@ func (q *Queries) WithdrawCuttingsOf(ctx context.Context, cutID uuid.UUID) error
 	return err
 }
 
+const withdrawEmptyPot = `-- name: WithdrawEmptyPot :exec
+update pot q set withdrawn_at = now() where q.id = $1 and q.withdrawn_at is null and not exists (select 1 from potting x where x.pot_id = q.id and x.withdrawn_at is null)
+`
+
+func (q *Queries) WithdrawEmptyPot(ctx context.Context, id uuid.UUID) error {
+	_, err := q.db.Exec(ctx, withdrawEmptyPot, id)
+	return err
+}
+
 const withdrawHandover = `-- name: WithdrawHandover :execrows
 update handover set withdrawn_at = now() where id = $1 and withdrawn_at is null
 `
@@ -661,6 +715,18 @@ update outcome set withdrawn_at = now() where id = $1 and withdrawn_at is null
 
 func (q *Queries) WithdrawOutcome(ctx context.Context, id uuid.UUID) (int64, error) {
 	result, err := q.db.Exec(ctx, withdrawOutcome, id)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const withdrawPotfulOf = `-- name: WithdrawPotfulOf :execrows
+update potting set withdrawn_at = now() where pot_id = $1 and withdrawn_at is null
+`
+
+func (q *Queries) WithdrawPotfulOf(ctx context.Context, potID uuid.UUID) (int64, error) {
+	result, err := q.db.Exec(ctx, withdrawPotfulOf, potID)
 	if err != nil {
 		return 0, err
 	}

@@ -88,6 +88,9 @@ type Cut struct {
 	PlanID      *uuid.UUID
 	WithdrawnAt *time.Time
 	KnownTo     string
+	ParentID    *uuid.UUID
+	Taken       []int32
+	Note        string
 }
 
 type CutBack struct {
@@ -100,6 +103,7 @@ type CutBack struct {
 	Note        string
 	RecordedAt  time.Time
 	WithdrawnAt *time.Time
+	DriedHours  float64
 }
 
 type CutPlan struct {
@@ -132,6 +136,10 @@ type Cutting struct {
 	WithdrawnAt *time.Time
 	Facts       int32
 	Gone        bool
+	PottingID   *uuid.UUID
+	Part        int32
+	Nodes       plant.Nodes
+	Pattern     string
 }
 
 type CuttingNode struct {
@@ -145,7 +153,11 @@ type CuttingNow struct {
 	StemID        uuid.UUID
 	CutID         uuid.UUID
 	PottedOn      *time.Time
+	Follows       *uuid.UUID
+	PottingID     *uuid.UUID
 	Pot           json.RawMessage
+	PotID         *uuid.UUID
+	PotAt         json.RawMessage
 	PottedPlaceID *uuid.UUID
 	OutcomeKind   *string
 	OutcomeWhy    *string
@@ -233,6 +245,18 @@ type Mother struct {
 	RaisedFrom  string
 }
 
+type MotherPot struct {
+	ID          uuid.UUID
+	MotherID    uuid.UUID
+	PottedOn    time.Time
+	Pot         potting.Pot
+	RootsOff    float64
+	Note        string
+	MadeAt      time.Time
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
+}
+
 type Outcome struct {
 	ID          uuid.UUID
 	CuttingID   uuid.UUID
@@ -295,16 +319,37 @@ type PlannerNumber struct {
 	MadeAt time.Time
 }
 
-type Potting struct {
+type Pot struct {
 	ID          uuid.UUID
-	CuttingID   uuid.UUID
 	PlaceID     uuid.UUID
 	PottedOn    time.Time
 	Pot         potting.Pot
+	Mix         string
+	Parts       json.RawMessage
 	MixMl       float64
 	Note        string
 	RecordedAt  time.Time
 	WithdrawnAt *time.Time
+}
+
+type PotVisit struct {
+	ID          uuid.UUID
+	PotID       uuid.UUID
+	VisitedAt   time.Time
+	Note        string
+	MadeAt      time.Time
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
+}
+
+type Potting struct {
+	ID          uuid.UUID
+	CuttingID   uuid.UUID
+	RecordedAt  time.Time
+	WithdrawnAt *time.Time
+	PotID       uuid.UUID
+	At          potting.Stand
+	Follows     *uuid.UUID
 }
 
 type Reading struct {

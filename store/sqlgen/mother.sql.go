@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"clearjar/core/plant"
+	"clearjar/core/potting"
 	"github.com/google/uuid"
 )
 
@@ -38,6 +39,36 @@ func (q *Queries) AddMother(ctx context.Context, arg AddMotherParams) (int64, er
 		arg.Pattern,
 		arg.FromCutting,
 		arg.Known,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const addMotherPot = `-- name: AddMotherPot :execrows
+insert into mother_pot (id, mother_id, potted_on, pot, roots_off, note, made_at) values ($1, $2, $3, $4, $5, $6, $7)
+`
+
+type AddMotherPotParams struct {
+	ID       uuid.UUID
+	MotherID uuid.UUID
+	PottedOn time.Time
+	Pot      potting.Pot
+	RootsOff float64
+	Note     string
+	MadeAt   time.Time
+}
+
+func (q *Queries) AddMotherPot(ctx context.Context, arg AddMotherPotParams) (int64, error) {
+	result, err := q.db.Exec(ctx, addMotherPot,
+		arg.ID,
+		arg.MotherID,
+		arg.PottedOn,
+		arg.Pot,
+		arg.RootsOff,
+		arg.Note,
+		arg.MadeAt,
 	)
 	if err != nil {
 		return 0, err
@@ -251,6 +282,62 @@ func (q *Queries) MotherCodesLike(ctx context.Context, base string) ([]string, e
 	return items, nil
 }
 
+const motherPotByID = `-- name: MotherPotByID :one
+select id, mother_id, potted_on, pot, roots_off, note, made_at, recorded_at, withdrawn_at from mother_pot where id = $1
+`
+
+func (q *Queries) MotherPotByID(ctx context.Context, id uuid.UUID) (MotherPot, error) {
+	row := q.db.QueryRow(ctx, motherPotByID, id)
+	var i MotherPot
+	err := row.Scan(
+		&i.ID,
+		&i.MotherID,
+		&i.PottedOn,
+		&i.Pot,
+		&i.RootsOff,
+		&i.Note,
+		&i.MadeAt,
+		&i.RecordedAt,
+		&i.WithdrawnAt,
+	)
+	return i, err
+}
+
+const motherPots = `-- name: MotherPots :many
+select id, mother_id, potted_on, pot, roots_off, note, made_at, recorded_at, withdrawn_at from mother_pot where mother_id = $1 and withdrawn_at is null order by potted_on, made_at, id
+`
+
+// The pots of a mother, oldest first.
+func (q *Queries) MotherPots(ctx context.Context, motherID uuid.UUID) ([]MotherPot, error) {
+	rows, err := q.db.Query(ctx, motherPots, motherID)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []MotherPot
+	for rows.Next() {
+		var i MotherPot
+		if err := rows.Scan(
+			&i.ID,
+			&i.MotherID,
+			&i.PottedOn,
+			&i.Pot,
+			&i.RootsOff,
+			&i.Note,
+			&i.MadeAt,
+			&i.RecordedAt,
+			&i.WithdrawnAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const mothers = `-- name: Mothers :many
 select id, code, name, group_key, provenance, pattern, recorded_at, from_cutting, withdrawn_at, known, raised_from from mother where withdrawn_at is null order by name, code
 `
@@ -448,8 +535,8 @@ func (q *Queries) StemByID(ctx context.Context, id uuid.UUID) (Stem, error) {
 }
 
 const stemCuts = `-- name: StemCuts :many
-select cut.id, cut.stem_id, s.mother_id, cut.map_version, cut.cut_on
-from cut join stem s on s.id = cut.stem_id
+select cut.id, cut.stem_id, s.mother_id, cut.map_version, cut.cut_on, cut.parent_id, coalesce(p.code, '')::text as parent_code
+from cut join stem s on s.id = cut.stem_id left join cutting p on p.id = cut.parent_id
 where s.mother_id = any($1::uuid[]) and cut.withdrawn_at is null
 order by cut.cut_on, cut.id
 `
@@ -460,6 +547,8 @@ type StemCutsRow struct {
 	MotherID   uuid.UUID
 	MapVersion int32
 	CutOn      time.Time
+	ParentID   *uuid.UUID
+	ParentCode string
 }
 
 // Every cut of these mothers' stems.
@@ -478,6 +567,8 @@ func (q *Queries) StemCuts(ctx context.Context, motherIds []uuid.UUID) ([]StemCu
 			&i.MotherID,
 			&i.MapVersion,
 			&i.CutOn,
+			&i.ParentID,
+			&i.ParentCode,
 		); err != nil {
 			return nil, err
 		}
@@ -620,4 +711,16 @@ func (q *Queries) TakenNodesOfMothers(ctx context.Context, motherIds []uuid.UUID
 		return nil, err
 	}
 	return items, nil
+}
+
+const withdrawMotherPot = `-- name: WithdrawMotherPot :execrows
+update mother_pot set withdrawn_at = now() where id = $1 and withdrawn_at is null
+`
+
+func (q *Queries) WithdrawMotherPot(ctx context.Context, id uuid.UUID) (int64, error) {
+	result, err := q.db.Exec(ctx, withdrawMotherPot, id)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }

@@ -93,6 +93,32 @@ func (q *Queries) AddPlace(ctx context.Context, arg AddPlaceParams) (int64, erro
 	return result.RowsAffected(), nil
 }
 
+const addPotVisit = `-- name: AddPotVisit :execrows
+insert into pot_visit (id, pot_id, visited_at, note, made_at) values ($1, $2, $3, $4, $5)
+`
+
+type AddPotVisitParams struct {
+	ID        uuid.UUID
+	PotID     uuid.UUID
+	VisitedAt time.Time
+	Note      string
+	MadeAt    time.Time
+}
+
+func (q *Queries) AddPotVisit(ctx context.Context, arg AddPotVisitParams) (int64, error) {
+	result, err := q.db.Exec(ctx, addPotVisit,
+		arg.ID,
+		arg.PotID,
+		arg.VisitedAt,
+		arg.Note,
+		arg.MadeAt,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
 const addSetting = `-- name: AddSetting :execrows
 insert into setting (id, cutting_id, vessel_id, set_on, set_nodes, made_at) values ($1, $2, $3, $4, $5, $6)
 `
@@ -500,6 +526,83 @@ func (q *Queries) Places(ctx context.Context) ([]Place, error) {
 	return items, nil
 }
 
+const potNow = `-- name: PotNow :one
+select id, place_id, potted_on, pot, mix, parts, mix_ml, note, recorded_at, withdrawn_at from pot where id = $1 and withdrawn_at is null
+`
+
+func (q *Queries) PotNow(ctx context.Context, id uuid.UUID) (Pot, error) {
+	row := q.db.QueryRow(ctx, potNow, id)
+	var i Pot
+	err := row.Scan(
+		&i.ID,
+		&i.PlaceID,
+		&i.PottedOn,
+		&i.Pot,
+		&i.Mix,
+		&i.Parts,
+		&i.MixMl,
+		&i.Note,
+		&i.RecordedAt,
+		&i.WithdrawnAt,
+	)
+	return i, err
+}
+
+const potVisitByID = `-- name: PotVisitByID :one
+select id, pot_id, visited_at, note, made_at, recorded_at, withdrawn_at from pot_visit where id = $1
+`
+
+func (q *Queries) PotVisitByID(ctx context.Context, id uuid.UUID) (PotVisit, error) {
+	row := q.db.QueryRow(ctx, potVisitByID, id)
+	var i PotVisit
+	err := row.Scan(
+		&i.ID,
+		&i.PotID,
+		&i.VisitedAt,
+		&i.Note,
+		&i.MadeAt,
+		&i.RecordedAt,
+		&i.WithdrawnAt,
+	)
+	return i, err
+}
+
+const potVisits = `-- name: PotVisits :many
+select id, pot_id, visited_at, note from pot_visit where pot_id = any($1::uuid[]) and withdrawn_at is null order by visited_at, id
+`
+
+type PotVisitsRow struct {
+	ID        uuid.UUID
+	PotID     uuid.UUID
+	VisitedAt time.Time
+	Note      string
+}
+
+func (q *Queries) PotVisits(ctx context.Context, potIds []uuid.UUID) ([]PotVisitsRow, error) {
+	rows, err := q.db.Query(ctx, potVisits, potIds)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []PotVisitsRow
+	for rows.Next() {
+		var i PotVisitsRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.PotID,
+			&i.VisitedAt,
+			&i.Note,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const settingsOfCuttings = `-- name: SettingsOfCuttings :many
 select s.id, s.cutting_id, s.vessel_id, s.set_on, s.set_nodes, v.name as vessel_name, v.kind as vessel_kind, v.medium,
     v.width_mm, v.height_mm, v.wall_mm
@@ -813,6 +916,18 @@ update care set withdrawn_at = now() where id = $1 and withdrawn_at is null
 
 func (q *Queries) WithdrawCare(ctx context.Context, id uuid.UUID) (int64, error) {
 	result, err := q.db.Exec(ctx, withdrawCare, id)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const withdrawPotVisit = `-- name: WithdrawPotVisit :execrows
+update pot_visit set withdrawn_at = now() where id = $1 and withdrawn_at is null
+`
+
+func (q *Queries) WithdrawPotVisit(ctx context.Context, id uuid.UUID) (int64, error) {
+	result, err := q.db.Exec(ctx, withdrawPotVisit, id)
 	if err != nil {
 		return 0, err
 	}

@@ -30,7 +30,7 @@ watchEffect(() => theme.change(dark.value ? 'dark' : 'light'))
 const step = ref(0)
 const { data: shelf } = useShelf()
 const toPot = computed(() => shelf.value?.cuttings.filter((c) => c.judgement.to_pot).length ?? 0)
-const toSet = computed(() => shelf.value?.cuttings.filter((c) => c.where === 'unset').length ?? 0)
+const toSet = computed(() => shelf.value?.cuttings.filter((c) => c.where === 'unset' && !c.judgement.to_pot).length ?? 0)
 
 /** In the order of the work. On a phone the bar holds the shelf, the round and what follows; the rest is one tap away. */
 const stations = computed(() => [
@@ -55,7 +55,11 @@ const more = computed(() => [...stations.value.filter((s) => s.bar === 0), ...be
 
 /** What is due is asked for when the page stands. */
 const { data: round } = useRound(() => step.value > 2)
-const due = computed(() => round.value?.stops.filter((s) => s.tasks.length > 0 && !s.put_off).length ?? 0)
+const due = computed(
+  () =>
+    (round.value?.stops.filter((s) => s.tasks.length > 0 && !s.put_off).length ?? 0) +
+    (round.value?.pots.filter((p) => p.due).length ?? 0),
+)
 
 /** The frame stands first; the ways, the page and the foot follow, each after a breath, so that none holds up the hand. */
 const next = () => {

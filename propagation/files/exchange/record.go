@@ -127,8 +127,8 @@ func (b *Bad) sorted() Bad {
 	return *b
 }
 
-// letters of a stem.
-var letters = regexp.MustCompile(`^[A-Z]{1,3}$`)
+// letters of a stem; what is counted by itself, as leaves are, has a letter with a number.
+var letters = regexp.MustCompile(`^([A-Z]{1,3}|[A-Z][0-9]{1,2})$`)
 
 // check looks at one stem record as a whole.
 func (b *Bad) check(r StemRecord) bool {
@@ -137,7 +137,7 @@ func (b *Bad) check(r StemRecord) bool {
 		b.add(r.Line, "mother", "the mother's code is missing")
 	}
 	if !letters.MatchString(r.Stem) {
-		b.add(r.Line, "stem", "%q is not a stem's letter: A, B ... Z, AA", r.Stem)
+		b.add(r.Line, "stem", "%q is not a stem's letter: A, B ... Z, AA, or L1, L2 for leaves", r.Stem)
 	}
 	b.refusals(r.Line, r.Map.Check())
 	return b.Count == before

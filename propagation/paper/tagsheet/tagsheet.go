@@ -8,7 +8,6 @@ package tagsheet
 import (
 	"bytes"
 	"fmt"
-	"strings"
 	"time"
 
 	"codeberg.org/go-pdf/fpdf"
@@ -171,7 +170,7 @@ func drawTag(pdf *fpdf.Fpdf, t Tag, s Size, at Spot) error {
 		y += 3
 	}
 	for i := range lines {
-		lines[i] = printable(lines[i])
+		lines[i] = plant.Printable(lines[i])
 	}
 	pdf.SetFont("body", "B", s.code)
 	pdf.Text(left, y, fitted(pdf, "B", t.Code, s.code, right-left-8))
@@ -185,19 +184,6 @@ func drawTag(pdf *fpdf.Fpdf, t Tag, s Size, at Spot) error {
 }
 
 const pointMM = 25.4 / 72
-
-// printable puts a mark in place of what the font cannot draw: it has no character beyond the basic plane.
-func printable(text string) string {
-	return strings.Map(func(r rune) rune {
-		switch {
-		case r == '\u200d' || r == '\u200c' || (r >= 0xfe00 && r <= 0xfe0f):
-			return -1
-		case r > 0xffff:
-			return '\u25a1'
-		}
-		return r
-	}, text)
-}
 
 // rows breaks a text at its words where the tag has room for more than one line.
 func rows(pdf *fpdf.Fpdf, text string, s Size, width float64) []string {

@@ -204,7 +204,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cuttings/{id}/pot": {
+    "/api/cuttings/{id}/passport.pdf": {
         parameters: {
             query?: never;
             header?: never;
@@ -212,10 +212,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Which pot, which mix, how much
-         * @description A suggestion with its reasons and the numbers it rests on; nothing is kept.
+         * What goes with a plant that is given away
+         * @description A PDF with its name, its mother and where she came from, its history, how its group is kept, and what to mind.
          */
-        get: operations["potFor"];
+        get: operations["passport"];
         put?: never;
         post?: never;
         delete?: never;
@@ -524,6 +524,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mother-pots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note that a mother was potted on
+         * @description A pot far wider than the one before, or many roots off, is kept and told on her page. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
+        post: operations["potMother"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/mothers": {
         parameters: {
             query?: never;
@@ -670,6 +690,26 @@ export interface paths {
          * @description At once and for good; what a sensor said stays.
          */
         post: operations["revokeKey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/partings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part young plants from a piece, or cut a rooted piece in two
+         * @description Each gets a code after that of its parent, and a tag. From a leaf or a tuber they grew at a growing point, which stays; of a stem, a rhizome or a clump nodes go with them, the uppermost first, and one stays. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
+        post: operations["part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -958,6 +998,46 @@ export interface paths {
          * @description The newest tick of a line holds. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
          */
         post: operations["tickStep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fill a pot: a first one, or a wider one
+         * @description All its plants come into it together, or none. A first pot needs a piece that was set, or has roots of its own, and happens once; what stands in a pot already moves on. Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands.
+         */
+        post: operations["fillPot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/potting-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Who goes with whom into which pot, and what that takes
+         * @description Cuttings are shared out: like with like, as few pots as that allows. Pots as the grower shared them out are held against the same rules, with what speaks against them. Places are mm from the middle of the pot, seen from above. Nothing is kept.
+         */
+        post: operations["layTable"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1427,17 +1507,6 @@ export interface components {
             opens: boolean;
             solid: boolean;
         };
-        Advice: {
-            how: string;
-            mix: components["schemas"]["Part"][];
-            /** Format: double */
-            mix_ml: number;
-            mix_why: string;
-            pot: components["schemas"]["Pot"];
-            reasons: string[];
-            rests_on: components["schemas"]["Number"][];
-            warning?: string;
-        };
         Aftercare: {
             checks: string[];
             /** Format: date-time */
@@ -1449,6 +1518,7 @@ export interface components {
         AftercareStep: {
             /** Format: int64 */
             day: number;
+            done: boolean;
             /** Format: date-time */
             on: string;
             past: boolean;
@@ -1610,11 +1680,11 @@ export interface components {
         };
         Brought: {
             /** @enum {string} */
-            form?: "whole" | "half" | "wedge" | "section" | "pulled";
+            form?: "whole" | "half" | "half_across" | "wedge" | "section" | "pulled" | "heel";
             group_key: string;
             id: string;
             /** @enum {string} */
-            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner" | "head" | "pair" | "strand" | "pup" | "back_rhizome" | "plantlet";
             /** @enum {string} */
             known_to: "day" | "week" | "month";
             /** Format: int64 */
@@ -1820,6 +1890,8 @@ export interface components {
             /** Format: date-time */
             cut_on: string;
             cutting_id: string;
+            /** Format: double */
+            dried_hours?: number;
             /** Format: int64 */
             gone_nodes: number;
             id: string;
@@ -1835,6 +1907,7 @@ export interface components {
             id: string;
             /** Format: date-time */
             on: string;
+            parted_from?: string;
             spans: components["schemas"]["StemSpan"][];
             stem_id: string;
         };
@@ -1861,8 +1934,14 @@ export interface components {
             history: components["schemas"]["Event"][];
             longest: components["schemas"]["LongestAt"][];
             looks: components["schemas"]["LookView"][];
+            nodes_left: number[];
+            not_normal?: string;
             outcome?: components["schemas"]["OutcomeView"];
+            parent?: components["schemas"]["Sister"];
+            parts: components["schemas"]["PartView"][];
             schools: components["schemas"]["SchoolVerdict"][];
+            /** Format: date-time */
+            shock_until?: string;
             sisters: components["schemas"]["Sister"][];
             vessel?: components["schemas"]["VesselView"];
             wanted: components["schemas"]["Number"];
@@ -1899,7 +1978,7 @@ export interface components {
             cutting_id: string;
             id: string;
             /** @enum {string} */
-            kind: "established" | "lost";
+            kind: "established" | "lost" | "parted";
             note?: string;
             /** Format: date-time */
             on: string;
@@ -1909,7 +1988,7 @@ export interface components {
         Event: {
             about: string;
             /** @enum {string} */
-            kind: "cut" | "set" | "look" | "potted" | "outcome" | "given" | "cut_back";
+            kind: "cut" | "set" | "look" | "potted" | "outcome" | "given" | "cut_back" | "parted";
             /** Format: date-time */
             on: string;
             text: string;
@@ -2011,7 +2090,7 @@ export interface components {
             mother_name: string;
             says: string;
             /** @enum {string} */
-            state: "standing" | "potted" | "given" | "established" | "lost";
+            state: "standing" | "potted" | "given" | "established" | "lost" | "parted";
             tag: string;
         };
         FoundVessel: {
@@ -2023,17 +2102,21 @@ export interface components {
             tag: string;
         };
         Group: {
+            back_shoots: boolean;
             basis: components["schemas"]["Basis"];
+            bench: string[];
             callus_hours: components["schemas"]["Span"];
             /** @enum {string} */
             cover?: "lidded" | "vented" | "aired" | "ajar" | "glass" | "none";
             dry_until_roots: boolean;
             first_roots_days: components["schemas"]["Span"];
             hazards: string[];
+            heads: boolean;
             /** @enum {string} */
             keeping: "damp" | "dry";
             key: string;
-            kinds: ("tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner")[];
+            kinds: ("tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner" | "head" | "pair" | "strand" | "pup" | "back_rhizome" | "plantlet")[];
+            lift?: string;
             media: ("water" | "moss" | "perlite" | "mix")[];
             members: string;
             mix: string;
@@ -2045,6 +2128,13 @@ export interface components {
             rots_closed: boolean;
             /** @enum {string} */
             school: "early_roots" | "first_leaf" | "full_roots" | "straight_to_mix";
+            set: string[];
+            shoots_stay: boolean;
+            /** Format: double */
+            split_from_mm?: number;
+            /** Format: int64 */
+            strand_from?: number;
+            strands: boolean;
             succulent: boolean;
         };
         GroupMedium: {
@@ -2059,6 +2149,7 @@ export interface components {
             /** Format: int64 */
             held: number;
             issued: components["schemas"]["IssuedForecast"][];
+            kinds: components["schemas"]["KindCount"][];
             media: components["schemas"]["GroupMedium"][];
         };
         Handbook: {
@@ -2124,7 +2215,7 @@ export interface components {
             codes: string[];
             cover: components["schemas"]["CoverRow"];
             /** @enum {string} */
-            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown" | "perched" | "hanging";
             shows: string;
             steps: string[];
             uncovered: boolean;
@@ -2203,7 +2294,7 @@ export interface components {
         };
         Judgement: {
             /** @enum {string} */
-            act: "pot_up" | "uncover" | "look" | "wait" | "rescue" | "leave_alone";
+            act: "pot_up" | "uncover" | "part" | "look" | "wait" | "rescue" | "leave_alone";
             after?: components["schemas"]["Aftercare"];
             /** Format: int64 */
             age_days: number;
@@ -2219,7 +2310,7 @@ export interface components {
             do_not_open_until?: string;
             forecast?: components["schemas"]["Forecast"];
             /** @enum {string} */
-            ground: "closed" | "not_set" | "rot_in_pot" | "grown_on" | "shock" | "settling" | "leaf_since" | "no_leaf_since" | "rot" | "own_roots" | "before_potting" | "stayed_too_long" | "all_met" | "ready_long_since" | "overgrown" | "likely" | "uncovered" | "sign_seen" | "tug_gives_now" | "contradicted" | "one_open" | "worth_it" | "look_due" | "too_early" | "past_usual" | "missing" | "not_promising";
+            ground: "closed" | "not_set" | "rot_in_pot" | "grown_on" | "shock" | "settling" | "leaf_since" | "no_leaf_since" | "rot" | "own_roots" | "before_potting" | "stayed_too_long" | "all_met" | "ready_long_since" | "overgrown" | "likely" | "young_ready" | "young_grow" | "uncovered" | "sign_seen" | "tug_gives_now" | "contradicted" | "one_open" | "worth_it" | "look_due" | "too_early" | "past_usual" | "missing" | "not_promising";
             /** Format: double */
             likely?: number;
             /** Format: date-time */
@@ -2245,29 +2336,60 @@ export interface components {
             warnings: string[];
             ways?: components["schemas"]["Way"][];
         };
+        KindCount: {
+            /** Format: int64 */
+            came: number;
+            /** Format: double */
+            high: number;
+            /** @enum {string} */
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner" | "head" | "pair" | "strand" | "pup" | "back_rhizome" | "plantlet";
+            label: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            months: number;
+            /** Format: int64 */
+            open: number;
+            /** Format: int64 */
+            pieces: number;
+            /** Format: int64 */
+            plants: number;
+        };
         KindRow: {
             body: string;
             comes: string;
             first_roots_days: components["schemas"]["Span"];
+            gives: boolean;
+            keeps: boolean;
             /** @enum {string} */
-            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner" | "head" | "pair" | "strand" | "pup" | "back_rhizome" | "plantlet";
             label: string;
+            leafless: boolean;
+            limp: string;
+            own_times: boolean;
+            /** @enum {string} */
+            part_kind?: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner" | "head" | "pair" | "strand" | "pup" | "back_rhizome" | "plantlet";
             point: string;
             points: string;
             /** @enum {string} */
-            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown" | "perched" | "hanging";
             pot_up_days: components["schemas"]["Span"];
+            single: boolean;
             sisters: boolean;
             whole: boolean;
+            young: string;
+            young_many: string;
         };
         LeafRule: {
             basis: components["schemas"]["Basis"];
             callus_hours: components["schemas"]["Span"];
             form: string;
             label: string;
+            /** Format: int64 */
+            parts: number;
             pieces: string;
             /** @enum {string} */
-            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown" | "perched" | "hanging";
             take: string;
             up: string;
             whole: boolean;
@@ -2331,6 +2453,7 @@ export interface components {
             /** @enum {string} */
             leaf?: "fresh" | "yellowing" | "drooping" | "dropped";
             note?: string;
+            plantlets?: components["schemas"]["YoungAt"][];
             /** @enum {string} */
             root_feel?: "firm" | "mushy";
             roots: components["schemas"]["Root"][];
@@ -2378,12 +2501,20 @@ export interface components {
             mapped_at: string;
             mother_id: string;
             /** @enum {string} */
-            organ: "stem" | "rhizome" | "runner" | "clump" | "tuber" | "leaf";
+            organ: "stem" | "rhizome" | "runner" | "clump" | "pups" | "back_rhizome" | "tuber" | "leaf";
             /** Format: int64 */
             standing: number;
             taken: components["schemas"]["Taken"][];
             /** Format: int64 */
             version: number;
+        };
+        MaterialRow: {
+            /** Format: double */
+            dries: number;
+            /** @enum {string} */
+            key: "plastic" | "clay" | "net";
+            label: string;
+            says: string;
         };
         Measured: {
             /** Format: double */
@@ -2430,6 +2561,15 @@ export interface components {
         };
         MixRow: {
             key: string;
+            label: string;
+            parts: components["schemas"]["Part"][];
+            why: string;
+        };
+        Mixture: {
+            key: string;
+            label: string;
+            /** Format: double */
+            ml: number;
             parts: components["schemas"]["Part"][];
             why: string;
         };
@@ -2447,8 +2587,10 @@ export interface components {
             /** Format: date-time */
             last_cut_on?: string;
             name: string;
+            next_pot?: components["schemas"]["MotherNext"];
             /** @enum {string} */
             pattern: "plain" | "stable" | "unstable";
+            pots: components["schemas"]["MotherPot"][];
             provenance: string;
             /** Format: date-time */
             since: string;
@@ -2462,6 +2604,30 @@ export interface components {
             becomes: components["schemas"]["MotherWords"];
             id: string;
             was?: components["schemas"]["MotherWords"];
+        };
+        MotherNext: {
+            pot: components["schemas"]["Pot"];
+            why: string;
+        };
+        MotherPot: {
+            against: string[];
+            id: string;
+            note?: string;
+            /** Format: date-time */
+            on: string;
+            pot: components["schemas"]["Pot"];
+            /** Format: double */
+            roots_off: number;
+        };
+        MotherPotting: {
+            id: string;
+            mother_id: string;
+            note?: string;
+            pot: components["schemas"]["Pot"];
+            /** Format: date-time */
+            potted_on: string;
+            /** Format: double */
+            roots_off?: number;
         };
         MotherWords: {
             group_key: string;
@@ -2609,7 +2775,7 @@ export interface components {
             group_key: string;
             hormone?: boolean;
             /** @enum {string} */
-            kind?: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
+            kind?: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner" | "head" | "pair" | "strand" | "pup" | "back_rhizome" | "plantlet";
             /** @enum {string} */
             knife?: "mid" | "below_node" | "trim" | "long";
             /** @enum {string} */
@@ -2638,21 +2804,29 @@ export interface components {
             stripe?: "none" | "some" | "strong";
         };
         OrganRule: {
+            along: boolean;
+            bare: boolean;
             basis: components["schemas"]["Basis"];
             callus_hours: components["schemas"]["Span"];
+            crowned: boolean;
+            cut?: string;
             detached: boolean;
+            divided: boolean;
+            ends: boolean;
             growing_point: string;
             how_many: string;
             keep_one: boolean;
             /** @enum {string} */
-            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner" | "head" | "pair" | "strand" | "pup" | "back_rhizome" | "plantlet";
             label: string;
             leafy: boolean;
             /** Format: double */
             least_piece_mm: number;
+            letter?: string;
             /** Format: double */
             most_piece_mm: number;
             organ: string;
+            single: boolean;
             take?: string;
             up: string;
             warn?: string;
@@ -2672,7 +2846,7 @@ export interface components {
         OutcomeView: {
             id: string;
             /** @enum {string} */
-            kind: "established" | "lost";
+            kind: "established" | "lost" | "parted";
             note?: string;
             /** Format: date-time */
             on: string;
@@ -2681,7 +2855,7 @@ export interface components {
         };
         OutcomeWords: {
             /** @enum {string} */
-            kind: "established" | "lost";
+            kind: "established" | "lost" | "parted";
             note?: string;
             /** Format: date-time */
             on: string;
@@ -2700,6 +2874,8 @@ export interface components {
             what: "sensor" | "calendar";
         };
         PageCutting: {
+            /** @enum {string} */
+            came?: "kept" | "partly" | "lost";
             code: string;
             cut_id: string;
             /** @enum {string} */
@@ -2707,7 +2883,7 @@ export interface components {
             /** Format: date-time */
             cut_on: string;
             /** @enum {string} */
-            fate: "open" | "established" | "lost" | "given";
+            fate: "open" | "established" | "lost" | "given" | "parted";
             /** Format: date-time */
             given_on?: string;
             /** Format: double */
@@ -2719,7 +2895,7 @@ export interface components {
             id: string;
             judgement: components["schemas"]["Judgement"];
             /** @enum {string} */
-            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner" | "head" | "pair" | "strand" | "pup" | "back_rhizome" | "plantlet";
             /** Format: double */
             longest_mm: number;
             /** Format: date-time */
@@ -2729,14 +2905,18 @@ export interface components {
             mother_id: string;
             mother_known: boolean;
             mother_name: string;
+            /** Format: date-time */
+            moved_on?: string;
             nodes: components["schemas"]["Node"][];
+            parent_id?: string;
             pattern: string;
             piece: components["schemas"]["Piece"];
             place_id?: string;
             place_name: string;
             /** @enum {string} */
-            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown" | "perched" | "hanging";
             pot?: components["schemas"]["Pot"];
+            pot_id?: string;
             /** Format: date-time */
             potted_on?: string;
             seen: components["schemas"]["Look"];
@@ -2744,7 +2924,9 @@ export interface components {
             set_nodes: number;
             /** Format: date-time */
             set_on?: string;
+            stand?: components["schemas"]["Stand"];
             tag: string;
+            taken: number[];
             /** Format: double */
             thickness_mm: number;
             uncovered: boolean;
@@ -2754,11 +2936,44 @@ export interface components {
             where: "unset" | "vessel" | "pot" | "given" | "ended";
         };
         Part: {
+            key: string;
             /** Format: double */
             ml: number;
             name: string;
             /** Format: double */
             parts: number;
+        };
+        PartView: {
+            /** @enum {string} */
+            came?: "kept" | "partly" | "lost";
+            code: string;
+            cut_id: string;
+            id: string;
+            /** Format: date-time */
+            on: string;
+            /** @enum {string} */
+            verdict: "wait" | "look" | "ready" | "overdue" | "rescue" | "growing_on" | "done" | "lost";
+        };
+        PartedPlant: {
+            /** Format: int64 */
+            leaves: number;
+            /** Format: int64 */
+            node: number;
+            /** @enum {string} */
+            pattern?: "kept" | "partly" | "lost";
+            rooted: boolean;
+            roots?: number[];
+            /** Format: int64 */
+            to?: number;
+        };
+        Parting: {
+            cutting_id: string;
+            ends?: boolean;
+            id: string;
+            note?: string;
+            /** Format: date-time */
+            parted_on: string;
+            parts: components["schemas"]["PartedPlant"][];
         };
         Photo: {
             /** Format: int64 */
@@ -2815,7 +3030,7 @@ export interface components {
             from_mm: number;
             halve?: number[];
             /** @enum {string} */
-            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner" | "head" | "pair" | "strand" | "pup" | "back_rhizome" | "plantlet";
             /** Format: int64 */
             last: number;
             /** Format: int64 */
@@ -2940,6 +3155,18 @@ export interface components {
             /** Format: int64 */
             won: number;
         };
+        Planted: {
+            /** Format: double */
+            bury_mm: number;
+            cutting_id: string;
+            /** Format: double */
+            degrees: number;
+            stake: boolean;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
         Point: {
             /** Format: double */
             x: number;
@@ -2949,10 +3176,87 @@ export interface components {
         Pot: {
             /** Format: double */
             bottom_mm: number;
+            closed?: boolean;
             /** Format: double */
             depth_mm: number;
+            /** @enum {string} */
+            material?: "plastic" | "clay" | "net";
             /** Format: double */
             top_mm: number;
+        };
+        PotOnTable: {
+            after: components["schemas"]["Step"][];
+            alone?: string;
+            /** Format: double */
+            apart_mm: number;
+            cautions: string[];
+            how: string;
+            mix: string;
+            /** Format: double */
+            mix_ml: number;
+            moves_on: boolean;
+            places: components["schemas"]["Spot"][];
+            plants: string[];
+            pot: components["schemas"]["Pot"];
+            reasons: string[];
+            /** Format: double */
+            rim_mm: number;
+            says: string;
+            /** Format: double */
+            spread: number;
+        };
+        PotPlant: {
+            code: string;
+            id: string;
+        };
+        PotStep: {
+            /** Format: int64 */
+            day: number;
+            /** Format: date-time */
+            on: string;
+            text: string;
+        };
+        PotStop: {
+            due?: components["schemas"]["PotStep"];
+            next?: components["schemas"]["PotStep"];
+            not_normal: string;
+            /** Format: date-time */
+            on: string;
+            place_id: string;
+            plants: components["schemas"]["PotPlant"][];
+            pot: components["schemas"]["Pot"];
+            pot_id: string;
+            /** Format: date-time */
+            shock_until: string;
+            visits: components["schemas"]["PotVisited"][];
+        };
+        PotVisit: {
+            /** Format: date-time */
+            at: string;
+            id: string;
+            note?: string;
+            pot_id: string;
+        };
+        PotVisited: {
+            /** Format: date-time */
+            at: string;
+            id: string;
+        };
+        PotWish: {
+            cuttings: string[];
+            mix?: string;
+            pot?: components["schemas"]["Pot"];
+        };
+        Potful: {
+            id: string;
+            mix?: string;
+            moves_on?: boolean;
+            note?: string;
+            place: string;
+            plants: components["schemas"]["Planted"][];
+            pot: components["schemas"]["Pot"];
+            /** Format: date-time */
+            potted_on: string;
         };
         Potting: {
             cutting_id: string;
@@ -2962,6 +3266,16 @@ export interface components {
             pot: components["schemas"]["Pot"];
             /** Format: date-time */
             potted_on: string;
+        };
+        PottingTable: {
+            cautions: components["schemas"]["Caution"][];
+            materials: components["schemas"]["MaterialRow"][];
+            mixes: components["schemas"]["Mixture"][];
+            pots: components["schemas"]["PotOnTable"][];
+            recipes: components["schemas"]["MixRow"][];
+            rests_on: components["schemas"]["Number"][];
+            says: string;
+            settling: components["schemas"]["Number"];
         };
         PreparedPlan: {
             aim: components["schemas"]["Aim"];
@@ -3144,6 +3458,7 @@ export interface components {
         Round: {
             /** Format: date-time */
             now: string;
+            pots: components["schemas"]["PotStop"][];
             schools: components["schemas"]["Chosen"];
             stops: components["schemas"]["Stop"][];
         };
@@ -3203,7 +3518,7 @@ export interface components {
         SentFact: {
             /** @description What the operation of this kind takes. */
             content: unknown;
-            /** @description One of bench_tick, brought, care, care_school, cut, cut_back, cut_plan, date_correction, handover, household_correction, look, mother, mother_correction, outcome, outcome_correction, place_correction, place_order, planner_number, potting, school, setting, stem_map, vessel, vessel_correction, vessel_end, vessel_move, watering, withdrawal. */
+            /** @description One of bench_tick, brought, care, care_school, cut, cut_back, cut_plan, date_correction, handover, household_correction, look, mother, mother_correction, mother_potting, outcome, outcome_correction, parting, place_correction, place_order, planner_number, pot_visit, potful, potting, school, setting, stem_map, vessel, vessel_correction, vessel_end, vessel_move, watering, withdrawal. */
             kind: string;
         };
         Setting: {
@@ -3237,6 +3552,8 @@ export interface components {
             vessels: components["schemas"]["VesselView"][];
         };
         ShelfCutting: {
+            /** @enum {string} */
+            came?: "kept" | "partly" | "lost";
             code: string;
             cut_id: string;
             /** @enum {string} */
@@ -3244,7 +3561,7 @@ export interface components {
             /** Format: date-time */
             cut_on: string;
             /** @enum {string} */
-            fate: "open" | "established" | "lost" | "given";
+            fate: "open" | "established" | "lost" | "given" | "parted";
             /** Format: date-time */
             given_on?: string;
             /** Format: double */
@@ -3256,7 +3573,7 @@ export interface components {
             id: string;
             judgement: components["schemas"]["ShelfVerdict"];
             /** @enum {string} */
-            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner";
+            kind: "tip" | "stem" | "leaf_bud" | "wet_stick" | "leaf" | "division" | "rhizome" | "tuber" | "runner" | "head" | "pair" | "strand" | "pup" | "back_rhizome" | "plantlet";
             /** Format: double */
             longest_mm: number;
             /** Format: date-time */
@@ -3266,14 +3583,18 @@ export interface components {
             mother_id: string;
             mother_known: boolean;
             mother_name: string;
+            /** Format: date-time */
+            moved_on?: string;
             nodes: components["schemas"]["Node"][];
+            parent_id?: string;
             pattern: string;
             piece: components["schemas"]["Piece"];
             place_id?: string;
             place_name: string;
             /** @enum {string} */
-            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown";
+            pose: "upright" | "stalk" | "on_top" | "lying" | "flat" | "half_buried" | "crown" | "perched" | "hanging";
             pot?: components["schemas"]["Pot"];
+            pot_id?: string;
             /** Format: date-time */
             potted_on?: string;
             seen: components["schemas"]["Look"];
@@ -3281,7 +3602,9 @@ export interface components {
             set_nodes: number;
             /** Format: date-time */
             set_on?: string;
+            stand?: components["schemas"]["Stand"];
             tag: string;
+            taken: number[];
             /** Format: double */
             thickness_mm: number;
             uncovered: boolean;
@@ -3292,7 +3615,7 @@ export interface components {
         };
         ShelfVerdict: {
             /** @enum {string} */
-            act: "pot_up" | "uncover" | "look" | "wait" | "rescue" | "leave_alone";
+            act: "pot_up" | "uncover" | "part" | "look" | "wait" | "rescue" | "leave_alone";
             /** Format: int64 */
             age_days: number;
             asks: boolean;
@@ -3387,19 +3710,42 @@ export interface components {
             /** Format: double */
             mid: number;
         };
+        Spot: {
+            /** Format: double */
+            bury_mm: number;
+            /** Format: double */
+            degrees: number;
+            name: string;
+            stake: boolean;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
         Sprang: {
             letter: string;
             /** Format: int64 */
             node: number;
         };
+        Stand: {
+            /** Format: double */
+            bury_mm: number;
+            /** Format: double */
+            degrees: number;
+            stake: boolean;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
         Stem: {
             /** Format: double */
             beyond_mm: number;
             /** @enum {string} */
-            form?: "whole" | "half" | "wedge" | "section" | "pulled";
+            form?: "whole" | "half" | "half_across" | "wedge" | "section" | "pulled" | "heel";
             nodes: components["schemas"]["Node"][];
             /** @enum {string} */
-            organ?: "stem" | "rhizome" | "runner" | "clump" | "tuber" | "leaf";
+            organ?: "stem" | "rhizome" | "runner" | "clump" | "pups" | "back_rhizome" | "tuber" | "leaf";
             sprang?: components["schemas"]["Sprang"];
             /** Format: double */
             thickness_mm: number;
@@ -3447,6 +3793,15 @@ export interface components {
             /** Format: int64 */
             version?: number;
         };
+        Step: {
+            /** Format: int64 */
+            day: number;
+            done: boolean;
+            /** Format: date-time */
+            on: string;
+            past: boolean;
+            text: string;
+        };
         Stop: {
             /** @enum {string} */
             cover: "on" | "vented" | "ajar" | "by_day" | "off";
@@ -3475,6 +3830,12 @@ export interface components {
         Stroke: {
             a: components["schemas"]["Point"];
             b: components["schemas"]["Point"];
+        };
+        TableWish: {
+            cuttings?: string[];
+            /** Format: date-time */
+            on?: string;
+            pots?: components["schemas"]["PotWish"][];
         };
         TagAt: {
             corners: components["schemas"]["Point"][];
@@ -3508,6 +3869,8 @@ export interface components {
             given: number;
             /** Format: int64 */
             lost: number;
+            /** Format: int64 */
+            parted: number;
             /** Format: int64 */
             potted: number;
             /** Format: int64 */
@@ -3747,7 +4110,7 @@ export interface components {
             about: string;
             id: string;
             /** @enum {string} */
-            kind: "look" | "set" | "potted" | "outcome" | "given" | "watered" | "cut_back" | "cut" | "brought" | "mother" | "stem" | "vessel" | "plan" | "care" | "moved" | "emptied";
+            kind: "look" | "set" | "potted" | "potful" | "outcome" | "given" | "watered" | "cut_back" | "cut" | "brought" | "mother" | "stem" | "vessel" | "plan" | "care" | "moved" | "emptied" | "parted" | "pot_visit" | "mother_potted";
         };
         Withdrawn: {
             about: string;
@@ -3773,6 +4136,12 @@ export interface components {
             /** Format: double */
             ready: number;
             seen: string;
+        };
+        YoungAt: {
+            /** Format: int64 */
+            count: number;
+            /** Format: int64 */
+            node: number;
         };
     };
     responses: never;
@@ -4452,7 +4821,7 @@ export interface operations {
             };
         };
     };
-    potFor: {
+    passport: {
         parameters: {
             query?: never;
             header?: never;
@@ -4468,21 +4837,10 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["Advice"];
-                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5508,6 +5866,75 @@ export interface operations {
             };
         };
     };
+    potMother: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MotherPotting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mother"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     mothers: {
         parameters: {
             query?: never;
@@ -6143,6 +6570,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OutsideKey"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Parting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingPage"];
                 };
             };
             /** @description Not Found */
@@ -7233,6 +7729,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreparedPlan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fillPot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Potful"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfCutting"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PottingTable"];
                 };
             };
             /** @description Not Found */

@@ -86,8 +86,9 @@ function restsOn([what, id]: Key, t: Touched): boolean {
       return t.care || t.cuttings.length > 0 || of(t.vessels)
     case 'cuttings':
     case 'how-to-set':
-    case 'pot':
       return of(t.cuttings)
+    case 'table':
+      return t.cuttings.length > 0
     case 'find':
       return t.cuttings.length + t.vessels.length > 0
     case 'mothers':
@@ -148,7 +149,7 @@ const withdrawable = <K extends FactKind, Out>(
     leaves: ['mother', 'cut', 'plan', 'brought'].includes(withdrawal),
   })
 /** The same of one cutting, with its page to go on with. */
-const ofCutting = <K extends 'cut_back' | 'potting' | 'handover' | 'outcome'>(
+const ofCutting = <K extends 'cut_back' | 'parting' | 'handover' | 'outcome'>(
   kind: K,
   withdrawal: Schemas['Withdrawal']['kind'],
   says: (given: Given<K>, code: string) => string,
@@ -184,6 +185,22 @@ export const useCare = () =>
     (c) => c.vessel_id,
     async (c) => c,
     () => 'It was noted.',
+  )
+export const usePotMother = () =>
+  withdrawable(
+    'mother_potting',
+    'mother_potted',
+    (c) => c.mother_id,
+    (c) => readMother(c.mother_id),
+    (_, m) => `${m.code} was potted on.`,
+  )
+export const useVisitPot = () =>
+  withdrawable(
+    'pot_visit',
+    'pot_visit',
+    (c) => c.pot_id,
+    async (c) => c,
+    () => 'The pot was seen to.',
   )
 export const useMoveVessel = () =>
   withdrawable(
@@ -263,8 +280,8 @@ export const useBringIn = () =>
     (_, p) => `${p.cutting.code} was brought in.`,
   )
 export const useGiveAway = () => ofCutting('handover', 'given', (_, code) => `${code} was given away.`)
-export const usePotUp = () => ofCutting('potting', 'potted', (_, code) => `${code} was potted.`)
 export const useEnd = () => ofCutting('outcome', 'outcome', (g, code) => `${code} was closed as ${g.kind}.`)
+export const usePart = () => ofCutting('parting', 'parted', (g, code) => `${g.parts.length === 1 ? 'One was' : `${g.parts.length} were`} parted from ${code}.`)
 export const useCutBack = () => ofCutting('cut_back', 'cut_back', (_, code) => `${code} was cut back.`)
 export const useRecordLook = () =>
   useFact<'look', Given<'look'>, CuttingPage>('look', {

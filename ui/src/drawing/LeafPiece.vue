@@ -12,8 +12,15 @@ const turn = computed(() => {
   if (piece.pose === 'stalk') return `translate(${Math.sin(stalkLean) * stalk},${-Math.cos(stalkLean) * stalk}) rotate(-38)`
   return 'rotate(-90)'
 })
-/** A plantlet beside the base, once one was seen. */
-const plantlet = computed(() => ({ dormant: 0, swelling: 5, shooting: 10, leaf_open: 18 })[budAt(piece, 1)] ?? 0)
+/** Plantlets beside the base: as many as were counted; one where only a shoot was noted. */
+const size = computed(() => ({ dormant: 0, swelling: 5, shooting: 10, leaf_open: 18 })[budAt(piece, 1)] ?? 0)
+const young = computed(() => {
+  const counted = (piece.young ?? []).reduce((sum, y) => sum + y.count, 0)
+  const n = counted || (size.value ? 1 : 0)
+  const mm = Math.max(size.value, counted ? 11 : 0)
+  return Array.from({ length: n }, (_, i) => ({ x: (i % 2 ? 1 : -1) * (5 + 6 * Math.floor(i / 2)), mm: mm * (1 - 0.05 * i) }))
+})
+const at = computed(() => (piece.pose === 'on_top' ? { x: -length.value / 2, y: -2 } : { x: -2, y: -9 }))
 </script>
 
 <template>
@@ -40,15 +47,12 @@ const plantlet = computed(() => ({ dormant: 0, swelling: 5, shooting: 10, leaf_o
         stroke-width="0.6"
       />
     </g>
-    <g
-      v-if="plantlet"
-      :transform="`translate(${piece.pose === 'on_top' ? -length / 2 : -6},${piece.pose === 'on_top' ? -2 : -12})`"
-    >
+    <g v-for="(y, i) in young" :key="i" :transform="`translate(${at.x + y.x},${at.y})`">
       <path
         v-for="a in [-35, 0, 35]"
         :key="a"
         :transform="`rotate(${a - 90})`"
-        :d="leafBlade(plantlet)"
+        :d="leafBlade(y.mm)"
         fill="#8fb768"
         stroke="var(--stem-line)"
         stroke-width="0.6"

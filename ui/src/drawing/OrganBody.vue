@@ -30,7 +30,7 @@ const body = computed(() => {
 </script>
 
 <template>
-  <g v-if="organ === 'clump'">
+  <g v-if="organ === 'clump' || organ === 'pups'">
     <g v-for="at in points" :key="at" :transform="`translate(${at},${y - t / 2})`">
       <path
         d="M-3 0C-6 -40 -26 -60 -32 -72C-14 -66 -4 -40 0 -8C4 -44 2 -70 -2 -92C10 -72 10 -40 6 -6C12 -36 24 -54 36 -60C28 -44 14 -24 8 0Z"

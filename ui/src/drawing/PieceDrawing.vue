@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
+import HangingStrand from './HangingStrand.vue'
 import LeafPiece from './LeafPiece.vue'
 import LyingPiece from './LyingPiece.vue'
 
 import {
   budAt,
+  crownHeight,
   drawnRoots,
   hasLeaf,
   leafBlade,
@@ -53,8 +55,10 @@ const nodes = computed(() =>
 const paint = (colour: string | undefined) => rootPaint[colour ?? 'white'] ?? { fill: '#fffdf6', line: '#8f8463' }
 const half = computed(() => piece.thicknessMm / 2)
 const isLeaf = computed(() => piece.kind === 'leaf')
-const isStem = computed(() => !isLeaf.value && !lies(piece) && piece.pose !== 'crown' && piece.pose !== 'half_buried')
-const tall = computed(() => Math.max(70, Math.min(140, length.value)))
+const isStem = computed(
+  () => !isLeaf.value && !lies(piece) && !['crown', 'perched', 'half_buried', 'hanging'].includes(piece.pose ?? ''),
+)
+const tall = computed(() => crownHeight(piece))
 </script>
 
 <template>
@@ -91,9 +95,10 @@ const tall = computed(() => Math.max(70, Math.min(140, length.value)))
         stroke-linecap="round"
       />
     </g>
-    <g v-if="piece.pose === 'crown'">
+    <HangingStrand v-if="piece.pose === 'hanging'" :piece="piece" :clear="clear" />
+    <g v-else-if="piece.pose === 'crown' || piece.pose === 'perched'">
       <path
-        v-for="a in [-26, 0, 26]"
+        v-for="a in piece.kind === 'plantlet' || piece.kind === 'head' ? [-62, -24, 14, 55] : [-26, 0, 26]"
         :key="a"
         :transform="`rotate(${a}) scale(${tall / 90})`"
         d="M-3 0C-6 -40 -8 -70 -2 -90C6 -70 8 -40 4 0Z"

@@ -23,6 +23,8 @@ export interface Piece {
   roots: Root[]
   buds: { node: number; bud: string }[]
   rotMm: number
+  /** Young plants counted on it, by the number of the growing point. */
+  young?: { node: number; count: number }[]
   patterned: boolean
   /** Kind of piece; left out for pieces of a stem. */
   kind?: string
@@ -32,7 +34,7 @@ export interface Piece {
   lowest?: number
 }
 
-export type Pose = 'upright' | 'stalk' | 'on_top' | 'lying' | 'flat' | 'half_buried' | 'crown'
+export type Pose = 'upright' | 'stalk' | 'on_top' | 'lying' | 'flat' | 'half_buried' | 'crown' | 'perched' | 'hanging'
 
 /** Pieces that lie along the surface of their medium. */
 export const lies = (p: Piece): boolean => p.pose === 'lying' || p.pose === 'flat' || p.pose === 'on_top'
@@ -74,18 +76,23 @@ export const leafLength = (p: Piece): number => Math.min(58, Math.max(34, p.thic
 /** The place of what is so many mm along the piece from its base. */
 export function along(p: Piece, mm: number): XY {
   if (lies(p)) return { x: mm - stemLength(p) / 2, y: 0 }
-  if (p.pose === 'crown') return { x: 0, y: 0 }
+  if (p.pose === 'crown' || p.pose === 'perched') return { x: 0, y: 0 }
   return { x: 0, y: -mm }
 }
 
 /** How high a dome over a rim of such a width rises, mm. */
 export const domeRise = (shape: string, width: number): number => width * (shape === 'saucer' ? 0.6 : 0.95)
 
+/** How high the leaves of a crown stand, mm: a young plant is small. */
+export const crownHeight = (p: Piece): number =>
+  p.kind === 'plantlet' || p.kind === 'head' ? 30 : Math.max(70, Math.min(140, stemLength(p)))
+
 /** How high the drawing rises above the base, leaves and all, when its blades stand clear of the medium. */
 export function rises(p: Piece, clear = 0): number {
   if (p.pose === 'stalk') return leafPieceLength(p) * 0.8 + 22
   if (p.pose === 'on_top') return 16
-  if (p.pose === 'crown') return Math.max(70, Math.min(140, stemLength(p))) + 6
+  if (p.pose === 'crown' || p.pose === 'perched') return crownHeight(p) + 6
+  if (p.pose === 'hanging') return clear + 44
   if (lies(p)) return leafLength(p) * 1.2 + 26
   let top = p.kind === 'leaf' ? leafPieceLength(p) : stemLength(p)
   p.nodes.forEach((node, i) => {
@@ -157,7 +164,7 @@ export function drawnRoots(p: Piece, walls?: Walls): DrawnRoot[] {
     const s = nth % 2 ? -1 : 1
     const at = along(p, nodeAt(p, root.node))
     const from =
-      lies(p) || p.pose === 'crown' || p.kind === 'leaf'
+      lies(p) || p.pose === 'crown' || p.pose === 'perched' || p.kind === 'leaf'
         ? { x: at.x + s * 2, y: at.y + 2 }
         : { x: (s * p.thicknessMm) / 2, y: at.y }
     const angle = Math.PI / 2 - s * (0.5 + random() * 0.75)
@@ -211,6 +218,7 @@ export function baseHeight(p: Piece, fillMm: number): number {
   if (p.pose === 'flat') return Math.max(2, fillMm - 10)
   if (p.pose === 'half_buried') return Math.max(2, fillMm - stemLength(p) / 2)
   if (p.pose === 'crown') return Math.max(2, fillMm - 4)
+  if (p.pose === 'perched') return fillMm + 2
   if (p.kind === 'leaf') return Math.max(2, fillMm - 25)
   const top = p.nodes.length ? nodeAt(p, Math.max(1, Math.min(p.setNodes, p.nodes.length))) : 0
   return Math.max(2, fillMm - 7 - top)

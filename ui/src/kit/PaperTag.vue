@@ -8,7 +8,7 @@ import { verdictWord } from './words'
 
 /** The paper tag of a cutting: code, age, verdict. A link to its page. */
 const { cutting } = defineProps<{ cutting: Cutting; active?: boolean }>()
-const age = computed(() => (cutting.set_on ? `${cutting.judgement.age_days} d` : 'not set'))
+const age = computed(() => (cutting.set_on || cutting.potted_on ? `${cutting.judgement.age_days} d` : 'not set'))
 </script>
 
 <template>

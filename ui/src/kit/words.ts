@@ -23,14 +23,22 @@ export const kindWord: Record<string, string> = {
   rhizome: 'rhizome piece',
   tuber: 'tuber piece',
   runner: 'runner piece',
+  plantlet: 'plantlet',
+  head: 'head',
+  pair: 'stem pair',
+  strand: 'strand',
+  pup: 'pup',
+  back_rhizome: 'bare rhizome',
 }
 
-export const organs = ['stem', 'rhizome', 'runner', 'clump', 'tuber', 'leaf'] as const
+export const organs = ['stem', 'rhizome', 'runner', 'clump', 'pups', 'back_rhizome', 'tuber', 'leaf'] as const
 export const organWord: Record<string, string> = {
   stem: 'Stem',
   rhizome: 'Rhizome',
   runner: 'Runner',
   clump: 'Clump',
+  pups: 'Pups',
+  back_rhizome: 'Bare rhizome',
   tuber: 'Tuber',
   leaf: 'Leaf',
 }
@@ -39,6 +47,9 @@ export const pointsOf = (organ: string, n: number): string =>
   ['stem', 'rhizome', 'runner'].includes(organ) ? count(n, 'node', 'nodes') : count(n, 'growing point', 'growing points')
 export const stripeWord = { none: 'no pattern', some: 'some pattern', strong: 'strong pattern' } as const
 export const woodWord = { green: 'green', half_ripe: 'half ripe', woody: 'woody' } as const
+
+/** Whether a young plant has its mother's pattern. */
+export const cameWord = { kept: 'pattern kept', partly: 'some of it', lost: 'came plain' } as const
 
 export const budWord: Record<string, string> = {
   dormant: 'asleep',
@@ -91,6 +102,10 @@ export const factWord: Record<FactKind | 'photo', string> = {
   school: 'A choice of school',
   cut_back: 'A piece cut back',
   potting: 'A potting',
+  potful: 'A pot filled',
+  parting: 'Young plants parted',
+  pot_visit: 'A visit to a pot',
+  mother_potting: 'A mother potted on',
   handover: 'A piece given away',
   outcome: 'How a piece ended',
   watering: 'A watering',

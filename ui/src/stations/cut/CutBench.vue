@@ -79,7 +79,7 @@ const scale = computed(() =>
   Math.max(least.value, (Math.max(330, width.value) - 2 * margin.value - spread.value) / Math.max(60, end.value, spanMm)),
 )
 const total = computed(() => end.value * scale.value + spread.value + 2 * margin.value)
-const t = computed(() => Math.min(organ === 'clump' ? 26 : 60, Math.max(13, stem.thickness_mm * scale.value)))
+const t = computed(() => Math.min(['clump', 'pups'].includes(organ) ? 26 : 60, Math.max(13, stem.thickness_mm * scale.value)))
 const leaf = computed(() => Math.min(84, Math.max(narrow.value ? 30 : 40, 40 * scale.value)))
 const mid = 168
 const leafy = computed(() => organ === 'stem' || organ === 'rhizome' || organ === 'runner')

@@ -99,7 +99,7 @@ const line = computed(() =>
     .join(', '),
 )
 const others = computed(() => mother.stems.filter((s) => s.id !== stems[0]?.id))
-const isClump = computed(() => stems.some((s) => s.organ === 'clump'))
+const isClump = computed(() => stems.some((s) => book.organs.find((o) => o.organ === s.organ)?.crowned))
 const isStem = computed(() => stems.every((s) => s.organ === 'stem' || s.organ === 'rhizome'))
 const leftOut = computed(() => stems.flatMap((s) => (skip.value[s.id] ?? []).map((n) => `${s.letter}${n}`)))
 function toggleSkip(stem: string, n: number) {

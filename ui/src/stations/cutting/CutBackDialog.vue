@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { type CuttingPage } from '@/api/client'
 import { useCutBack, useShelf } from '@/api/queries'
 import CautionNotes from '@/kit/CautionNotes.vue'
+import CountField from '@/kit/CountField.vue'
 import DateField from '@/kit/DateField.vue'
 import { instantOf, todayField } from '@/kit/dates'
 import LengthField from '@/kit/LengthField.vue'
@@ -23,6 +24,7 @@ const gone = ref(0)
 const bare = ref<number[]>([])
 const into = ref<string>('')
 const note = ref('')
+const dried = ref(0)
 const words = computed(() => page.words)
 const numbers = computed(() => c.value.nodes.map((_, i) => i + 1))
 const left = computed(() => numbers.value.filter((n) => n > gone.value))
@@ -38,6 +40,7 @@ watch(
     bare.value = []
     into.value = ''
     note.value = ''
+    dried.value = 0
     cutBack.reset()
   },
   { immediate: true },
@@ -54,6 +57,7 @@ async function save() {
       gone_nodes: gone.value,
       bare_nodes: bare.value.filter((n) => n > gone.value),
       ...(into.value ? { vessel_id: into.value, set_nodes: Math.min(2, left.value.length) } : {}),
+      ...(dried.value ? { dried_hours: dried.value } : {}),
       ...(note.value.trim() ? { note: note.value.trim() } : {}),
     })
     .catch(() => undefined)
@@ -111,6 +115,7 @@ async function save() {
           ...vessels.map((v) => ({ title: `${v.name}, ${v.medium}`, value: v.id })),
         ]"
       />
+      <CountField v-model="dried" label="It dried before that" :min="0" :max="240" unit="hours" />
       <v-text-field v-model="note" label="Note" maxlength="500" />
       <RefusalNote :error="cutBack.error.value" />
       <div class="row">

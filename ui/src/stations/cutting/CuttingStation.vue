@@ -8,17 +8,19 @@ import PatternDefs from '@/drawing/PatternDefs.vue'
 import AskState from '@/kit/AskState.vue'
 import BasisNote from '@/kit/BasisNote.vue'
 import { bothDates, shortDate } from '@/kit/dates'
+import { useOpened } from '@/kit/opened'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { useSteps } from '@/kit/steps'
 import VerdictSign from '@/kit/VerdictSign.vue'
 import { len, said } from '@/kit/units'
-import { count, kindWord, verdictWord } from '@/kit/words'
+import { cameWord, count, kindWord, verdictWord } from '@/kit/words'
 
 import CutBackDialog from './CutBackDialog.vue'
 import EndForm from './EndForm.vue'
 import ForesightCard from './ForesightCard.vue'
 import GrowthChart from './GrowthChart.vue'
 import HistoryList from './HistoryList.vue'
+import PartDialog from './PartDialog.vue'
 import PassOn from './PassOn.vue'
 import PiecePortrait from './PiecePortrait.vue'
 import QuestionCard from './QuestionCard.vue'
@@ -28,8 +30,10 @@ const route = useRoute()
 const { data: page, isPending, error, refetch } = useCutting(() => String(route.params['id']))
 const c = computed(() => page.value?.cutting)
 const j = computed(() => c.value?.judgement)
-/** While it rots nothing else is to be expected of it. */
-const foreseen = computed(() => (j.value?.verdict === 'rescue' ? undefined : page.value?.foreseen))
+/** While it rots nothing else is to be expected of it; once young plants are on it, they are what is potted. */
+const foreseen = computed(() =>
+  j.value?.verdict === 'rescue' || j.value?.ground.startsWith('young') ? undefined : page.value?.foreseen,
+)
 /** The verdict first; then the piece, its curve, its photos and its history. */
 const step = useSteps(4, () => page.value !== undefined)
 
@@ -60,6 +64,15 @@ async function close(o: Schemas['OutcomeWords']) {
   if (made) closing.value = undefined
 }
 const cuttingBack = ref(false)
+const parting = ref(false)
+const partingOpened = useOpened(() => parting.value)
+/** Young plants can be parted from it, or it can be cut in two. */
+const mayPart = computed(
+  () =>
+    !ended.value &&
+    Boolean(c.value?.set_on ?? c.value?.potted_on) &&
+    ((page.value?.words.keeps ?? false) || (page.value?.nodes_left.length ?? 0) > 1),
+)
 /** Potting against the verdict is asked about once more, with what speaks against it. */
 const againstIt = ref(false)
 /** After a look, its sisters are near: the one that asks for a look first. */
@@ -85,8 +98,8 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         <h1 class="code">{{ c.code }}</h1>
         <p class="soft">
           <router-link :to="{ name: 'mother', params: { id: c.mother_id } }">{{ c.mother_name }}</router-link>,
-          {{ kindWord[c.kind] ?? c.kind }}, {{ count(c.nodes.length - c.gone_nodes, page.words.point, page.words.points)
-          }}<template v-if="c.gone_nodes"> left of {{ c.nodes.length }}</template
+          {{ kindWord[c.kind] ?? c.kind }}, {{ count(page.nodes_left.length, page.words.point, page.words.points)
+          }}<template v-if="page.nodes_left.length < c.nodes.length"> left of {{ c.nodes.length }}</template
           >.
           <template v-if="c.potted_on"
             >In a {{ len(c.pot?.top_mm ?? 0) }} pot, {{ c.place_name }}, potted {{ bothDates(c.potted_on) }}.</template
@@ -94,6 +107,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
           <template v-else-if="c.set_on"
             >{{ c.vessel_name }}, {{ c.place_name }}, {{ c.medium }}, {{ days(j.age_days) }}.</template
           >
+          <template v-else-if="j.to_pot">It has roots of its own.</template>
           <template v-else>Not set yet.</template>
         </p>
         <PiecePortrait v-if="step > 0" :cutting="c" :vessel="page.vessel" />
@@ -182,22 +196,32 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         <RefusalNote :error="failure" />
         <div class="row">
           <v-btn v-if="j.verdict === 'rescue'" color="primary" @click="cuttingBack = true">It was cut back</v-btn>
-          <v-btn v-if="!c.set_on && !ended" color="primary" :to="{ name: 'set', query: { cutting: c.id } }">Set it</v-btn>
+          <v-btn
+            v-if="!c.set_on && !c.potted_on && !ended"
+            :color="j.to_pot ? undefined : 'primary'"
+            :variant="j.to_pot ? 'outlined' : 'flat'"
+            :to="{ name: 'set', query: { cutting: c.id } }"
+            >Set it</v-btn
+          >
           <v-btn v-if="j.act === 'uncover' && c.vessel_id" color="primary" :to="{ name: 'vessel', params: { id: c.vessel_id } }"
             >Note it at its vessel</v-btn
           >
           <v-btn v-if="j.to_pot" color="primary" :to="{ name: 'potup', query: { cutting: c.id } }">Pot up</v-btn>
           <v-btn
-            v-if="c.set_on && !ended"
-            :color="j.to_pot || j.act === 'uncover' || j.verdict === 'rescue' ? undefined : 'primary'"
-            :variant="j.to_pot || j.act === 'uncover' || j.verdict === 'rescue' ? 'outlined' : 'flat'"
+            v-if="(c.set_on || c.potted_on) && !ended"
+            :color="j.to_pot || j.act === 'uncover' || j.act === 'part' || j.verdict === 'rescue' ? undefined : 'primary'"
+            :variant="j.to_pot || j.act === 'uncover' || j.act === 'part' || j.verdict === 'rescue' ? 'outlined' : 'flat'"
             :to="{ name: 'look', params: { id: c.id } }"
             >Look: photo or by hand</v-btn
           >
           <v-btn v-if="c.set_on && !c.potted_on && !ended" variant="outlined" :to="{ name: 'set', query: { cutting: c.id } }"
             >Move to another vessel</v-btn
           >
-          <v-btn v-if="c.set_on && !c.potted_on && !ended && !j.to_pot" variant="text" @click="againstIt = true">
+          <v-btn
+            v-if="c.set_on && !c.potted_on && !ended && !j.to_pot && j.act !== 'part'"
+            variant="text"
+            @click="againstIt = true"
+          >
             Pot it all the same
           </v-btn>
           <v-btn v-if="c.set_on && !ended && j.verdict !== 'rescue'" variant="text" @click="cuttingBack = true"
@@ -209,15 +233,32 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
             @click="closing = 'established'"
             >It has grown on</v-btn
           >
+          <v-btn
+            v-if="mayPart"
+            :color="j.act === 'part' ? 'primary' : undefined"
+            :variant="j.act === 'part' ? 'flat' : 'text'"
+            @click="parting = true"
+            >{{ page.words.keeps || page.words.pose === 'crown' ? `Part the ${page.words.young_many}` : 'Cut it in two' }}</v-btn
+          >
+          <v-btn
+            v-if="c.potted_on && c.where !== 'given' && c.fate !== 'lost'"
+            variant="text"
+            :to="{ name: 'potup', query: { move: '1', cuttings: c.id } }"
+            >Into a wider pot</v-btn
+          >
           <v-btn v-if="!ended" variant="text" @click="closing = 'lost'">It is lost</v-btn>
         </div>
         <section v-if="page.aftercare.length && !ended" class="panel" aria-label="Aftercare">
           <h3>The weeks after potting</h3>
           <ul class="care">
             <li v-for="s in page.aftercare" :key="s.day" :class="{ past: s.past }">
-              <b>{{ shortDate(s.on) }}</b><span>{{ said(s.text) }}</span>
+              <b>{{ shortDate(s.on) }}</b><span>{{ said(s.text) }}{{ s.done && s.day > 0 ? ' Seen to.' : '' }}</span>
             </li>
           </ul>
+          <p v-if="page.not_normal" class="soft small">
+            {{ said(page.not_normal)
+            }}<template v-if="page.shock_until"> Yellowing and droop are shock until {{ shortDate(page.shock_until) }}.</template>
+          </p>
         </section>
         <GrowthChart
           v-if="step > 1 && page.longest.length"
@@ -262,6 +303,22 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
         </p>
         <RestCard v-if="step > 1 && foreseen" :rests="foreseen.rests" :group="page.group.key" />
         <HistoryList v-if="step > 2" :page="page" />
+        <p v-if="page.parent" class="small">
+          Parted from
+          <router-link :to="{ name: 'cutting', params: { id: page.parent.id } }"
+            ><span class="code">{{ page.parent.code }}</span></router-link
+          ><template v-if="c.came">, {{ cameWord[c.came] }}</template
+          >.
+        </p>
+        <p v-if="page.parts.length" class="small">
+          Parted from it:
+          <template v-for="(s, i) in page.parts" :key="s.id"
+            ><template v-if="i">, </template
+            ><router-link :to="{ name: 'cutting', params: { id: s.id } }"
+              ><span class="code">{{ s.code }}</span> {{ verdictWord[s.verdict] }}</router-link
+            ><template v-if="s.came"> ({{ cameWord[s.came] }})</template></template
+          >
+        </p>
         <p v-if="step > 2 && page.sisters.length" class="small">
           Sisters:
           <template v-for="(s, i) in page.sisters" :key="s.id"
@@ -311,6 +368,7 @@ const ended = computed(() => ['done', 'lost'].includes(j.value?.verdict ?? ''))
       </v-card>
     </v-dialog>
     <CutBackDialog v-if="page && step > 3" v-model="cuttingBack" :page="page" />
+    <PartDialog v-if="page && partingOpened" v-model="parting" :page="page" />
   </div>
 </template>
 

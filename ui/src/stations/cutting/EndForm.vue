@@ -8,7 +8,7 @@ import { lostWhy } from '@/kit/words'
 
 /** How, when and why a cutting ended. */
 const { kind, given } = defineProps<{
-  kind: 'established' | 'lost'
+  kind: 'established' | 'lost' | 'parted'
   given?: Schemas['OutcomeWords'] | undefined
   busy: boolean
   save: string
@@ -30,7 +30,7 @@ function send() {
 
 <template>
   <div class="stack">
-    <DateField v-model="on" :label="kind === 'lost' ? 'Lost on' : 'Grown on since'" />
+    <DateField v-model="on" :label="kind === 'lost' ? 'Lost on' : kind === 'parted' ? 'Parted on' : 'Grown on since'" />
     <fieldset v-if="kind === 'lost'">
       <legend>Why</legend>
       <div class="row">

@@ -31,7 +31,7 @@ function change(e: Event) {
     void router.push({ name: 'look', params: { id: page.cutting.id }, query: { look: e.about } })
     return
   }
-  if (e.kind !== 'outcome') kind.value = e.kind
+  if (e.kind !== 'outcome') kind.value = e.kind === 'parted' ? 'cut' : e.kind
   on.value = todayField(new Date(e.on))
   open.value = e
 }
@@ -77,6 +77,9 @@ async function takeBack(e: Event) {
   failure.value = undefined
   try {
     if (e.kind === 'cut') return
+    // Taken back from its own page, a plant that was parted is not there any more.
+    const parent = e.kind === 'parted' && e.about === page.cutting.cut_id ? page.parent : undefined
+    if (parent) await router.push({ name: 'cutting', params: { id: parent.id } })
     await withdraw(e.kind, e.about)
     did(undefined)
     open.value = undefined
@@ -93,6 +96,7 @@ const takesBack: Record<string, string> = {
   outcome: 'Reopen the record',
   given: 'It was not given away',
   cut_back: 'It was not cut back',
+  parted: 'Take the parting back',
 }
 </script>
 

@@ -49,7 +49,10 @@ async function raise() {
   <section class="stack" aria-label="Tag and passing on">
     <PrintTags :ids="[cutting.id]" />
     <p v-if="cutting.given_on" class="soft">Given away {{ bothDates(cutting.given_on) }}.</p>
-    <div v-else class="row">
+    <p v-if="cutting.potted_on || cutting.given_on">
+      <v-btn variant="outlined" :href="`/api/cuttings/${cutting.id}/passport.pdf`" download>Its passport as PDF</v-btn>
+    </p>
+    <div v-if="!cutting.given_on" class="row">
       <v-btn v-if="cutting.judgement.verdict !== 'lost'" variant="outlined" @click="giving = true">Given away</v-btn>
       <v-btn
         v-if="['growing_on', 'done'].includes(cutting.judgement.verdict)"

@@ -7,7 +7,7 @@ import { useRoute } from 'vue-router'
 import { useGroup } from '@/api/queries'
 import AskState from '@/kit/AskState.vue'
 import { shortDate } from '@/kit/dates'
-import { count } from '@/kit/words'
+import { count, percent } from '@/kit/words'
 import RestCard from '@/stations/cutting/RestCard.vue'
 
 /** One growth group: the grower's records beside the starting values, and forecasts as they were issued against what came. */
@@ -47,6 +47,45 @@ const at = (iso: string) => x.value(new Date(iso))
         </p>
         <div class="media">
           <RestCard v-for="m in page.media" :key="m.medium" :rests="m.rests" :title="`In ${m.medium}`" />
+        </div>
+      </section>
+      <section class="panel stack" aria-label="What came, kind by kind">
+        <h2>What came, kind by kind</h2>
+        <p class="soft">
+          Counted when it has grown on after potting. A plant that was parted from a leaf, a clump or a stem counts for the piece
+          it came off.
+        </p>
+        <p v-if="!page.kinds.length" class="soft">No piece of this group was cut yet.</p>
+        <div v-else class="scroll" tabindex="0" role="region" aria-label="Counts">
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">Kind</th>
+                <th scope="col">Pieces</th>
+                <th scope="col">Came</th>
+                <th scope="col">Plants</th>
+                <th scope="col">A piece</th>
+                <th scope="col">Months</th>
+                <th scope="col">Open</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="k in page.kinds" :key="k.kind">
+                <th scope="row">{{ k.label }}</th>
+                <td>{{ k.pieces }}</td>
+                <td>
+                  <template v-if="k.pieces"
+                    >{{ percent(k.came / k.pieces) }}
+                    <small class="soft">{{ percent(k.low) }} to {{ percent(k.high) }}</small></template
+                  >
+                </td>
+                <td>{{ k.plants }}</td>
+                <td>{{ k.pieces ? (k.plants / k.pieces).toFixed(1) : '' }}</td>
+                <td>{{ k.months ? k.months.toFixed(1) : '' }}</td>
+                <td>{{ k.open }}</td>
+              </tr>
+            </tbody>
+          </table>
         </div>
       </section>
       <section ref="box" class="panel stack" aria-label="Forecasts against what came">
@@ -99,6 +138,24 @@ p {
 svg {
   width: 100%;
   height: auto;
+}
+.scroll {
+  overflow-x: auto;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th,
+td {
+  text-align: left;
+  padding: 5px 14px 5px 0;
+  border-top: 1px solid var(--line);
+  font-weight: 450;
+}
+thead th {
+  color: var(--ink2);
+  border-top: 0;
 }
 .wait {
   stroke: var(--line);

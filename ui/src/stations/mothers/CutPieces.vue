@@ -29,13 +29,13 @@ function fate(c: Cutting): string {
   if (c.given_on) return `given away ${shortDate(c.given_on)}`
   switch (c.judgement.verdict) {
     case 'done':
-      return 'established'
+      return c.fate === 'parted' ? 'went into its young plants' : 'established'
     case 'lost':
       return 'lost'
     case 'growing_on':
       return c.potted_on ? `potted ${shortDate(c.potted_on)}` : 'potted'
   }
-  return c.set_on ? `stands in ${c.vessel_name}` : 'cut, not set'
+  return c.set_on ? `stands in ${c.vessel_name}` : c.judgement.to_pot ? 'has roots, not potted yet' : 'cut, not set'
 }
 </script>
 

@@ -24,7 +24,11 @@ const cuts = (s: MappedStem) => mother.cuts.filter((c) => c.stem_id === s.id)
       </p>
       <ul v-if="cuts(s).length">
         <li v-for="c in cuts(s)" :key="c.id">
-          <p class="soft">cut {{ shortDate(c.on) }}, {{ count(c.cuttings.length, 'piece', 'pieces') }}</p>
+          <p class="soft">
+            <template v-if="c.parted_from"
+              >parted from <span class="code">{{ c.parted_from }}</span></template
+            ><template v-else>cut</template> {{ shortDate(c.on) }}, {{ count(c.cuttings.length, 'piece', 'pieces') }}
+          </p>
           <CutPieces :cut="c" :known="by" :daughters="mother.daughters" />
         </li>
       </ul>

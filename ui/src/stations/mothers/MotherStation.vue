@@ -15,6 +15,7 @@ import { said } from '@/kit/units'
 import { count, organWord, patternWord } from '@/kit/words'
 
 import FamilyTree from './FamilyTree.vue'
+import HerPot from './HerPot.vue'
 import MotherForm from './MotherForm.vue'
 import StemPicture from '@/drawing/StemPicture.vue'
 
@@ -46,7 +47,7 @@ const fates = computed(() => {
 })
 /** When each part of a stem was taken: dates over the pieces that left it. */
 const gone = (s: MappedStem) =>
-  mother.value?.cuts.filter((c) => c.stem_id === s.id).map((c) => ({ on: c.on, nodes: c.spans })) ?? []
+  mother.value?.cuts.filter((c) => c.stem_id === s.id && !c.parted_from).map((c) => ({ on: c.on, nodes: c.spans })) ?? []
 const back = (s: MappedStem) => mother.value?.stems.filter((o) => o.map.sprang?.letter === s.letter) ?? []
 const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${node}` : s.letter)
 </script>
@@ -150,6 +151,7 @@ const list = (s: MappedStem, node?: number) => (node ? `${s.letter} from node ${
           >
         </p>
       </section>
+      <HerPot :mother="mother" />
       <section v-if="mother.cuts.length" class="panel stack">
         <h2>What was taken, and what became of it</h2>
         <FamilyTree :mother="mother" />

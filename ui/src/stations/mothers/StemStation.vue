@@ -84,6 +84,8 @@ function addAt(mm: number) {
 }
 const { data: book } = useHandbook()
 const rule = computed(() => book.value?.organs.find((o) => o.organ === draft.value.organ))
+/** Into how many parts a leaf is cut; 0 for as many as the grower likes. */
+const partsOf = (form: string) => book.value?.leaf_forms.find((f) => f.form === form)?.parts ?? 1
 const forms = computed(() => book.value?.leaf_forms ?? [])
 const leafPieces = ref(3)
 const along = computed(() => ['stem', 'rhizome', 'runner'].includes(draft.value.organ))
@@ -167,17 +169,17 @@ function keepMine() {
           label="How it is divided"
           :model-value="draft.form ?? 'whole'"
           :items="forms.map((f) => ({ title: f.label, value: f.form, props: { subtitle: f.pieces } }))"
-          @update:model-value="divideLeaf(draft, $event as NonNullable<StemDraft['form']>, leafPieces)"
+          @update:model-value="(f: NonNullable<StemDraft['form']>) => divideLeaf(draft, f, leafPieces, partsOf(f))"
         />
         <v-text-field
-          v-if="draft.form === 'wedge' || draft.form === 'section'"
+          v-if="draft.form && !partsOf(draft.form)"
           v-model.number="leafPieces"
           class="short"
           type="number"
           label="Pieces"
           min="2"
           max="20"
-          @change="divideLeaf(draft, draft.form, leafPieces)"
+          @change="divideLeaf(draft, draft.form, leafPieces, 0)"
         />
       </div>
       <PhotoBackdrop
@@ -277,7 +279,7 @@ function keepMine() {
             Aerial root
           </v-btn>
           <v-btn
-            v-if="draft.organ === 'clump'"
+            v-if="rule?.crowned"
             :variant="node.rooted ? 'flat' : 'outlined'"
             :color="node.rooted ? 'secondary' : undefined"
             :aria-pressed="node.rooted ?? false"

@@ -23,7 +23,9 @@ const margin = 26
 const scale = computed(() => Math.max(0.9, (Math.max(320, width.value) - 2 * margin) / Math.max(120, draft.lengthMm)))
 const px = (mm: number) => margin + mm * scale.value
 const mid = 120
-const t = computed(() => Math.min(draft.organ === 'clump' ? 26 : 60, Math.max(12, draft.thicknessMm * scale.value)))
+const t = computed(() =>
+  Math.min(['clump', 'pups'].includes(draft.organ) ? 26 : 60, Math.max(12, draft.thicknessMm * scale.value)),
+)
 const leaf = computed(() => Math.min(92, Math.max(44, 46 * scale.value)))
 
 const dragging = ref<number | 'end'>()

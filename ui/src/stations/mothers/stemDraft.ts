@@ -67,19 +67,21 @@ export function beginAs(d: StemDraft, organ: StemDraft['organ']): void {
     rhizome: [250, 14],
     runner: [300, 3],
     clump: [240, 20],
+    pups: [200, 18],
+    back_rhizome: [200, 14],
     tuber: [40, 30],
     leaf: [180, 12],
   } as const
   ;[d.lengthMm, d.thicknessMm] = usual[organ]
   d.tipIntact = organ === 'stem' || organ === 'rhizome'
   // A leaf has its growing point without being asked: its base.
-  if (organ === 'leaf') divideLeaf(d, 'whole', 1)
+  if (organ === 'leaf') divideLeaf(d, 'whole', 1, 1)
 }
 
-/** Lays a leaf's growing points for the way it is divided: one, two halves, or so many pieces of equal length. */
-export function divideLeaf(d: StemDraft, form: NonNullable<Stem['form']>, pieces: number): void {
+/** Lays a leaf's growing points for the way it is divided: into so many parts, or, where parts is 0, so many pieces of equal length. */
+export function divideLeaf(d: StemDraft, form: NonNullable<Stem['form']>, pieces: number, parts: number): void {
   d.form = form
-  const n = form === 'whole' || form === 'pulled' ? 1 : form === 'half' ? 2 : Math.max(2, pieces)
+  const n = parts || Math.max(2, pieces)
   d.nodes = Array.from({ length: n }, (_, i) => ({
     // Whole and pulled leaves grow from their very base.
     at: n === 1 ? least : round((d.lengthMm * (i + 0.5)) / n),
@@ -93,7 +95,7 @@ export function divideLeaf(d: StemDraft, form: NonNullable<Stem['form']>, pieces
 export function setLength(d: StemDraft, mm: number): void {
   if (!Number.isFinite(mm) || mm <= 0) return
   d.lengthMm = mm
-  if (d.organ === 'leaf') divideLeaf(d, d.form ?? 'whole', d.nodes.length)
+  if (d.organ === 'leaf') divideLeaf(d, d.form ?? 'whole', d.nodes.length, d.nodes.length)
   else d.lengthMm = Math.max(mm, d.nodes.at(-1)?.at ?? 0)
 }
 

@@ -24,7 +24,7 @@ const rows = computed<{ key: Key; label: string; words: [string, string][] }[]>(
     label: capital(words.body),
     words: [
       ['firm', 'firm'],
-      ['wrinkled', 'wrinkled'],
+      ['wrinkled', words.limp],
       ['soft', 'soft'],
     ],
   },
@@ -48,16 +48,20 @@ const rows = computed<{ key: Key; label: string; words: [string, string][] }[]>(
           ] as [string, string][],
         },
       ]),
-  {
-    key: 'leaf',
-    label: 'Leaf',
-    words: [
-      ['fresh', 'fresh'],
-      ['yellowing', 'yellowing'],
-      ['drooping', 'drooping'],
-      ['dropped', 'dropped'],
-    ],
-  },
+  ...(words.leafless
+    ? []
+    : [
+        {
+          key: 'leaf' as Key,
+          label: 'Leaf',
+          words: [
+            ['fresh', 'fresh'],
+            ['yellowing', 'yellowing'],
+            ['drooping', 'drooping'],
+            ['dropped', 'dropped'],
+          ] as [string, string][],
+        },
+      ]),
   {
     key: 'water',
     label: medium?.liquid ? 'Water' : 'Moisture',
@@ -101,6 +105,13 @@ function typeRot(text: string) {
   const v = Number(text.replace(',', '.'))
   draft.rotMm = text.trim() === '' || !Number.isFinite(v) || v < 0 ? null : Math.round(toMm(v) * 10) / 10
 }
+const youngLabel = (n: number) => `${capital(words.young_many)}${nodes > 1 ? ` at ${words.point} ${n}` : ''}`
+function count(node: number, n: number) {
+  const had = { ...draft.plantlets }
+  if (had[node] === n) delete had[node]
+  else had[node] = n
+  draft.plantlets = had
+}
 function tapBud(node: number, bud: string) {
   if (draft.buds[node] === bud) delete draft.buds[node]
   else draft.buds[node] = bud
@@ -132,8 +143,25 @@ function tapBud(node: number, bud: string) {
         </button>
       </div>
     </div>
+    <template v-if="words.keeps">
+      <div v-for="n in points" :key="`young ${n}`" class="line" role="group" :aria-label="youngLabel(n)">
+        <span>{{ youngLabel(n) }}</span>
+        <div>
+          <button
+            v-for="k in 13"
+            :key="k"
+            type="button"
+            class="few"
+            :aria-pressed="draft.plantlets?.[n] === k - 1"
+            @click="count(n, k - 1)"
+          >
+            {{ k - 1 }}
+          </button>
+        </div>
+      </div>
+    </template>
     <div class="line">
-      <label for="rot">Rot or die-back, {{ lengthUnit }}</label>
+      <label for="rot">{{ words.keeps ? 'Rotted end' : 'Rot or die-back' }}, {{ lengthUnit }}</label>
       <div>
         <input id="rot" inputmode="decimal" :value="rot" @change="typeRot(($event.target as HTMLInputElement).value)" />
       </div>
@@ -169,6 +197,10 @@ button[aria-pressed='true'] {
   color: var(--paper);
   border-color: var(--ink);
   font-weight: 600;
+}
+.few {
+  min-width: 40px;
+  padding: 4px 8px;
 }
 input {
   border: 1px solid var(--ink2);

@@ -52,6 +52,8 @@ export interface LookDraft {
   counted: boolean
   roots: DraftRoot[]
   buds: Record<number, string>
+  /** Young plants counted at each growing point. */
+  plantlets?: Record<number, number>
   stem?: Look['stem']
   rotMm: number | null
   root_feel?: Look['root_feel']
@@ -106,6 +108,7 @@ export function reopened(look: Schemas['LookView'], lookedOn: string): LookDraft
       ...(r.how !== 'truth' ? {} : { known: { length_mm: r.length_mm, low_mm: r.low_mm, high_mm: r.high_mm, how: r.how } }),
     })),
     buds,
+    plantlets: Object.fromEntries((s.plantlets ?? []).map((y) => [y.node, y.count])),
     stem: s.stem,
     rotMm: s.rot_mm ?? null,
     root_feel: s.root_feel,
@@ -150,6 +153,9 @@ export function lookOf(d: LookDraft, nodes: number): Look {
     roots,
     buds: Object.entries(d.buds).map(([node, bud]) => ({ node: Number(node), bud: bud as 'dormant' })),
     note: d.note,
+    ...(Object.keys(d.plantlets ?? {}).length
+      ? { plantlets: Object.entries(d.plantlets ?? {}).map(([node, n]) => ({ node: Number(node), count: n })) }
+      : {}),
     ...(a && b && distanceMm ? { scale: { a, b, distance_mm: distanceMm } } : {}),
     ...(d.sight && !twoPoints(d) ? { sight: d.sight } : {}),
     ...(d.stem ? { stem: d.stem } : {}),

@@ -7,6 +7,7 @@ import AskState from '@/kit/AskState.vue'
 import { capital } from '@/kit/words'
 
 import CareSchools from './CareSchools.vue'
+import PotRounds from './PotRounds.vue'
 import RoundCard from './RoundCard.vue'
 import RoundEnd from './RoundEnd.vue'
 import { useWalk } from './walk'
@@ -189,6 +190,13 @@ const state = (i: number) => {
       </div>
     </template>
     <template v-else-if="finished">
+      <PotRounds
+        v-if="walk.round.value?.pots.length"
+        :pots="walk.round.value.pots"
+        :cuttings="walk.shelf.value?.cuttings ?? []"
+        :places="walk.shelf.value?.places ?? []"
+        class="pots"
+      />
       <RoundEnd :walk="walk" />
       <div v-if="done.length" class="row"><v-btn variant="outlined" @click="walk.undo()">Undo the last one</v-btn></div>
       <section v-if="walk.round.value && walk.shelf.value?.vessels.length" class="how">
@@ -296,6 +304,9 @@ kbd {
 .thumb button:disabled {
   color: var(--ink2);
   opacity: 0.6;
+}
+.pots {
+  margin: 12px 0 16px;
 }
 .how {
   margin-top: 18px;

@@ -9,7 +9,7 @@ import ShelfVessel from './ShelfVessel.vue'
 
 /** One shelf of the room. A crowded room draws a shelf when it comes near the screen, and keeps it drawn. */
 const { place, stops, eager } = defineProps<{
-  place: { id: string; name: string; heightMm: number; vessels: { vessel: Vessel; cuttings: Cutting[] }[]; pots: Cutting[] }
+  place: { id: string; name: string; heightMm: number; vessels: { vessel: Vessel; cuttings: Cutting[] }[]; pots: Cutting[][] }
   /** What is due, by vessel, once that is known. */
   stops: Map<string, Schemas['Stop']>
   scale: number
@@ -45,10 +45,10 @@ const near = useNear(box, eager)
         :height-mm="place.heightMm"
       />
       <ShelfVessel
-        v-for="c in place.pots"
-        :key="c.id"
+        v-for="pot in place.pots"
+        :key="pot[0]?.pot_id ?? ''"
         v-model:active="active"
-        :cuttings="[c]"
+        :cuttings="pot"
         :scale="scale"
         :eager="eager"
         :height-mm="place.heightMm"

@@ -49,21 +49,21 @@ const places = computed(() => {
           vessel,
           cuttings: (inVessel.get(vessel.id) ?? []).sort(byPlace),
         })),
-        pots: inPot.get(place.id) ?? [],
+        pots: [...grouped(inPot.get(place.id) ?? [], (c: Cutting) => c.pot_id ?? c.id).values()],
       }))
       // What is empty leaves the shelf; it is found by its name when it is wanted again.
       .map((p) => ({ ...p, vessels: p.vessels.filter((v) => v.cuttings.length) }))
       .filter((p) => p.vessels.length || p.pots.length)
       .map((p) => ({
         ...p,
-        heightMm: Math.max(0, ...p.vessels.map((v) => reach(v.vessel, v.cuttings)), ...p.pots.map((c) => reach(undefined, [c]))),
+        heightMm: Math.max(0, ...p.vessels.map((v) => reach(v.vessel, v.cuttings)), ...p.pots.map((c) => reach(undefined, c))),
       }))
   )
 })
 /** What is due comes after what stands: the shelf waits for nothing. */
 const { data: round } = useRound(() => data.value !== undefined)
 const stops = computed(() => new Map(round.value?.stops.map((s) => [s.vessel_id, s]) ?? []))
-const loose = computed(() => data.value?.cuttings.filter((c) => c.where === 'unset') ?? [])
+const loose = computed(() => data.value?.cuttings.filter((c) => c.where === 'unset' && !c.judgement.to_pot) ?? [])
 </script>
 
 <template>

@@ -33,7 +33,7 @@ const near = useNear(useTemplateRef<HTMLElement>('box'), eager)
 
 const pot = computed(() => cuttings[0]?.pot)
 const width = computed(() => vessel?.width_mm ?? pot.value?.top_mm ?? 90)
-const tagColumns = computed(() => (cuttings.length > 2 ? (cuttings.length > 4 ? 3 : 2) : 1))
+const tagColumns = computed(() => (cuttings.length > 2 ? (cuttings.length > 6 ? 3 : 2) : 1))
 /** A slot is whole centimetres wide, so that the rule runs on from one to the next. */
 const slotMm = computed(() => Math.ceil(Math.max(width.value + 40, (tagColumns.value * 134 + 8) / scale) / 10) * 10)
 
@@ -64,7 +64,7 @@ const name = computed(() => vessel?.name ?? `${len(pot.value?.top_mm ?? 0)} pot`
         <g
           v-for="p in placed"
           :key="p.cutting.id"
-          :transform="`translate(${p.x},${-p.up})`"
+          :transform="`translate(${p.x},${-p.up})${p.flip ? ' scale(-1,1)' : ''}`"
           class="piece"
           :class="{ dim: active && active !== p.cutting.id && cuttings.some((c) => c.id === active) }"
           @mouseenter="active = p.cutting.id"
@@ -80,7 +80,9 @@ const name = computed(() => vessel?.name ?? `${len(pot.value?.top_mm ?? 0)} pot`
       <router-link v-if="vessel" :to="{ name: 'vessel', params: { id: vessel.id } }" :aria-label="`${name}: its page`">{{
         name
       }}</router-link><template v-else>{{ name }}</template>
-      <small v-if="closed" class="closed">closed until {{ shortDate(closed) }}</small>
+      <small v-if="closed" class="closed"
+        >{{ cuttings.every((c) => c.uncovered) ? 'leave alone' : 'closed' }} until {{ shortDate(closed) }}</small
+      >
       <DueMark v-if="vessel && stop" :stop="stop" :vessel="vessel" />
     </figcaption>
     <div class="tags" :style="{ minHeight: `${Math.ceil(cuttings.length / tagColumns) * 49 + 3}px` }">

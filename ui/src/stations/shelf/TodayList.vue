@@ -19,7 +19,7 @@ const active = defineModel<string | undefined>('active')
 const record = useRecordLook()
 /** On a phone the ones that only wait fold away, so that the shelf is near. */
 const narrow = useMediaQuery('(max-width: 900px)')
-const acts = computed(() => shelf.cuttings.filter((c) => c.judgement.asks && c.where !== 'unset'))
+const acts = computed(() => shelf.cuttings.filter((c) => c.judgement.asks && (c.where !== 'unset' || c.judgement.to_pot)))
 const rest = computed(() => shelf.cuttings.filter((c) => !c.judgement.asks))
 /** A long list is shown in part, until it is asked for; what must be done first comes first. */
 const most = 30
@@ -32,11 +32,20 @@ const unfolded = ref(false)
 const opened = ref('')
 const actTo = (c: Cutting) => {
   if (c.judgement.to_pot) return { name: 'potup', query: { cutting: c.id } }
-  if (c.judgement.verdict === 'rescue' || c.judgement.question?.answers.length) return { name: 'cutting', params: { id: c.id } }
+  if (c.judgement.verdict === 'rescue' || c.judgement.act === 'part' || c.judgement.question?.answers.length)
+    return { name: 'cutting', params: { id: c.id } }
   return { name: 'look', params: { id: c.id } }
 }
 const actWord = (c: Cutting) =>
-  c.judgement.to_pot ? 'Pot up' : c.judgement.verdict === 'rescue' ? 'Rescue' : c.judgement.act === 'uncover' ? 'Uncover' : 'Look'
+  c.judgement.to_pot
+    ? 'Pot up'
+    : c.judgement.verdict === 'rescue'
+      ? 'Rescue'
+      : c.judgement.act === 'uncover'
+        ? 'Uncover'
+        : c.judgement.act === 'part'
+          ? 'Part'
+          : 'Look'
 /** Closed vessels in which nothing is to be seen yet, with the day on which opening first pays. */
 const sealed = computed(() => {
   const by = new Map<string, Cutting[]>()
@@ -126,7 +135,7 @@ function answer(cutting: Cutting, seen: Look) {
               Pot up
             </v-btn>
             <v-btn
-              v-else-if="c.judgement.verdict === 'rescue' || c.judgement.act === 'uncover'"
+              v-else-if="c.judgement.verdict === 'rescue' || c.judgement.act === 'uncover' || c.judgement.act === 'part'"
               size="small"
               color="primary"
               :to="{ name: 'cutting', params: { id: c.id } }"

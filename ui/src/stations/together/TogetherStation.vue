@@ -8,7 +8,6 @@ import PaperTag from '@/kit/PaperTag.vue'
 
 import ManyEnd from './ManyEnd.vue'
 import ManyLook from './ManyLook.vue'
-import ManyPot from './ManyPot.vue'
 
 /** Several pieces at once: looked at, moved, potted or closed on one screen. Those of a vessel, or those that are named. */
 const route = useRoute()
@@ -29,13 +28,13 @@ const pieces = computed(
 const out = ref<string[]>([])
 const chosen = computed(() => pieces.value.filter((c) => !out.value.includes(c.id)))
 const flip = (id: string) => (out.value = out.value.includes(id) ? out.value.filter((c) => c !== id) : [...out.value, id])
-type Act = 'look' | 'pot' | 'lost'
-const act = ref<Act>(route.query['do'] === 'pot' ? 'pot' : route.query['do'] === 'lost' ? 'lost' : 'look')
+type Act = 'look' | 'lost'
+const act = ref<Act>(route.query['do'] === 'lost' ? 'lost' : 'look')
 const acts: { key: Act; label: string }[] = [
   { key: 'look', label: 'Look at them' },
-  { key: 'pot', label: 'Pot them' },
   { key: 'lost', label: 'Lost' },
 ]
+const pot = () => void router.push({ name: 'potup', query: { cuttings: chosen.value.map((c) => c.id).join(',') } })
 const move = () => void router.push({ name: 'set', query: { cutting: chosen.value.map((c) => c.id).join(',') } })
 </script>
 
@@ -64,11 +63,11 @@ const move = () => void router.push({ name: 'set', query: { cutting: chosen.valu
           <button v-for="a in acts" :key="a.key" type="button" class="choice" :aria-pressed="act === a.key" @click="act = a.key">
             {{ a.label }}
           </button>
+          <button type="button" class="choice" :disabled="!chosen.length" @click="pot">Pot them</button>
           <button type="button" class="choice" :disabled="!chosen.length" @click="move">Set elsewhere</button>
         </div>
         <div class="panel">
           <ManyLook v-if="act === 'look'" :pieces="chosen" />
-          <ManyPot v-else-if="act === 'pot'" :pieces="chosen" />
           <ManyEnd v-else :pieces="chosen" @drop="act = 'look'" />
         </div>
       </template>
