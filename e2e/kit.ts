@@ -83,7 +83,12 @@ export async function choose(page: Page, label: string | RegExp, option: string 
 
 /** Taps the vessel that pieces go into. */
 export async function into(page: Page, name: string | RegExp): Promise<void> {
-  const vessel = page.getByRole('group', { name: 'Into which vessel' }).getByRole('button', { name })
+  const which = page.getByRole('group', { name: 'Into which vessel' })
+  const vessel = which.getByRole('button', { name })
+  const more = which.getByText(/^And \d+ more: find them by name/)
+  await expect(vessel.or(more).first()).toBeVisible()
+  // Beyond forty they are found by name, as the page says.
+  if (!(await vessel.isVisible())) await which.getByLabel('Find a vessel').fill(typeof name === 'string' ? name : name.source)
   await expect(vessel).toBeVisible()
   if ((await vessel.getAttribute('aria-pressed')) !== 'true') await vessel.click()
 }
