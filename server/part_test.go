@@ -1,8 +1,10 @@
 package server_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"math/rand/v2"
+	"net/http"
 	"testing"
 
 	"github.com/google/uuid"
@@ -14,6 +16,7 @@ import (
 	"clearjar/propagation/conclude"
 	"clearjar/propagation/door"
 	"clearjar/propagation/show"
+	"clearjar/server"
 )
 
 // lies is one organ of a new mother of a group, as it lies on the bench.
@@ -166,6 +169,38 @@ func TestADivisionIsDividedAgain(t *testing.T) {
 	require.InDelta(t, 120, own.Pot.TopMM, 0, "a pot that fits its roots")
 	g.ok("POST", "/api/pots", fill(own, now), nil)
 	require.Equal(t, life.InPot, g.cutting(young.Cutting.ID).Cutting.Where)
+}
+
+// A root is not noted on a node that went, and what a part came to is counted for the piece it came off.
+func TestAPartedNodeIsNotLookedAt(t *testing.T) {
+	t.Parallel()
+	g := newGrower(t)
+	_, s := g.lies("clump_former", plant.Clump, "", 5)
+	var made []conclude.ShelfCutting
+	g.ok("POST", "/api/cuts", cutOf(wishFor(s, 60), now.AddDate(0, 0, -9)), &made)
+	big := made[0]
+	for _, c := range made {
+		if len(c.Nodes) > len(big.Nodes) {
+			big = c
+		}
+	}
+	var page show.CuttingPage
+	g.ok("POST", "/api/partings", door.Parting{ID: id(), CuttingID: big.ID, PartedOn: now.AddDate(0, 0, -3), Parts: []door.PartedPlant{{Node: 1, Leaves: 3, Rooted: true, Roots: []float64{120}}}}, &page)
+	on := func(days int) door.NewLook {
+		look := looking(big, 0, plant.Look{RootsCounted: true, Roots: []plant.Root{{Node: 1, Order: 1, LengthMM: 30, LowMM: 30, HighMM: 30, How: "typed"}}})
+		look.LookedAt = now.AddDate(0, 0, -days)
+		return look
+	}
+	p := g.refused(http.StatusUnprocessableEntity, "POST", "/api/looks", on(1))
+	require.Contains(t, p.Detail, "parted from it before that day")
+	g.ok("POST", "/api/looks", on(5), nil)
+
+	var receipts []server.Receipt
+	ending, err := json.Marshal(door.Ending{ID: id(), CuttingID: page.Parts[0].ID, Outcome: life.Outcome{Kind: life.EndLost, On: now, Why: "rotted"}})
+	require.NoError(t, err)
+	g.ok("POST", "/api/facts", map[string]any{"facts": []door.SentFact{{Kind: "outcome", Content: ending}}}, &receipts)
+	require.Equal(t, door.Kept, receipts[0].Outcome, receipts[0].Problem)
+	require.Contains(t, receipts[0].Touched.Cuttings, big.ID, "the piece it came off is asked for anew")
 }
 
 // Every kind of piece, random partings: no node goes twice, codes are all different, and what is kept can be read.

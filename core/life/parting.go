@@ -49,6 +49,19 @@ func (l Life) Taken() []int {
 	return out
 }
 
+// HadNode tells whether growing point n was on it on a day: it is one of its own, and was not parted from it on an earlier day.
+func (l Life) HadNode(n int, at time.Time) bool {
+	if n < 1 || n > len(l.Nodes) {
+		return false
+	}
+	for _, p := range l.Partings {
+		if slices.Contains(p.Taken, n) && plant.Days(p.On, at) > 0 {
+			return false
+		}
+	}
+	return true
+}
+
 // NodesLeft are the numbers of the growing points that are still on it: not cut back and not parted.
 func (l Life) NodesLeft() []int {
 	gone, _ := l.Gone()

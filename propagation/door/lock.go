@@ -47,6 +47,10 @@ func (g *Entry) lockCutting(ctx context.Context, id uuid.UUID) (conclude.Lived, 
 	mark(&g.touched.Cuttings, id)
 	mark(&g.touched.Vessels, l.VesselID())
 	mark(&g.touched.Mothers, l.Row.MotherID)
+	// What the piece came to counts for the piece it was parted from.
+	if l.Row.ParentID != nil {
+		mark(&g.touched.Cuttings, *l.Row.ParentID)
+	}
 	return l, nil
 }
 

@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"clearjar/core/life"
 	"clearjar/core/plant"
 	"clearjar/core/rootphoto"
 	"clearjar/propagation"
@@ -48,7 +49,7 @@ func (l NewLook) write(ctx context.Context, g *Entry) error {
 	if err := g.CheckDay("looked_at", l.LookedAt, c.CutOn, "the cut"); err != nil {
 		return err
 	}
-	if err := checkNodes(l.Seen, len(c.Nodes)); err != nil {
+	if err := checkNodes(l.Seen, c.Life, l.LookedAt); err != nil {
 		return err
 	}
 	if err := g.checkReplaces(ctx, l); err != nil {
@@ -130,15 +131,24 @@ func (g *Entry) checkReplaces(ctx context.Context, l NewLook) error {
 }
 
 // checkNodes: nodes of a look are counted on the piece, 1 at its base.
-func checkNodes(l plant.Look, nodes int) error {
+func checkNodes(l plant.Look, c life.Life, at time.Time) error {
+	had := func(field string, n int) error {
+		switch {
+		case c.HadNode(n, at):
+			return nil
+		case n < 1 || n > len(c.Nodes):
+			return plant.Refuse(field, "node %d is not on this piece: it has %s", n, plant.Counted(len(c.Nodes), "node", "nodes"))
+		}
+		return plant.Refuse(field, "node %d was parted from it before that day", n)
+	}
 	for _, r := range l.Roots {
-		if r.Node < 1 || r.Node > nodes {
-			return plant.Refuse("roots", "node %d is not on this piece: it has %s", r.Node, plant.Counted(nodes, "node", "nodes"))
+		if err := had("roots", r.Node); err != nil {
+			return err
 		}
 	}
 	for _, b := range l.Buds {
-		if b.Node < 1 || b.Node > nodes {
-			return plant.Refuse("buds", "node %d is not on this piece: it has %s", b.Node, plant.Counted(nodes, "node", "nodes"))
+		if err := had("buds", b.Node); err != nil {
+			return err
 		}
 	}
 	return nil
