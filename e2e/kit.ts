@@ -88,7 +88,8 @@ export async function into(page: Page, name: string | RegExp): Promise<void> {
   const more = which.getByText(/^And \d+ more: find them by name/)
   await expect(vessel.or(more).first()).toBeVisible()
   // Beyond forty they are found by name, as the page says.
-  if (!(await vessel.isVisible())) await which.getByLabel('Find a vessel').fill(typeof name === 'string' ? name : name.source)
+  if (!(await vessel.isVisible()))
+    await which.getByRole('textbox', { name: 'Find a vessel' }).fill(typeof name === 'string' ? name : name.source)
   await expect(vessel).toBeVisible()
   if ((await vessel.getAttribute('aria-pressed')) !== 'true') await vessel.click()
 }
