@@ -36,7 +36,7 @@ sql: ## generate Go from the .sql files
 	cd store && CGO_ENABLED=0 go tool -modfile=../tools/go.mod sqlc generate
 
 format:
-	go tool -modfile=tools/go.mod gofumpt -w cmd core demo propagation server standin store ui/embed.go
+	go tool -modfile=tools/go.mod gofumpt -w cmd core demo household propagation server standin store ui/embed.go
 	npm run format:write
 
 shots: ## docs/screenshots from the running demo

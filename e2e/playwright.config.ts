@@ -6,6 +6,8 @@ import { defineConfig, devices } from '@playwright/test'
 const port = 8499
 /** A second server with nothing in it yet. */
 const emptyPort = 8498
+/** A third at which nobody is a member yet, reached by its name. */
+const doorPort = 8497
 /** What the browser's camera sees: a film of one picture. */
 const here = (name: string) => fileURLToPath(new URL(name, import.meta.url))
 mkdirSync(here('../var'), { recursive: true })
@@ -24,8 +26,12 @@ const chromium = [
   `--use-file-for-fake-video-capture=${here('../var/camera.mjpeg')}`,
 ]
 
+/** The servers, for those who sign in to them before any test. */
+process.env['CLEARJAR_E2E_PORTS'] = `${port},${emptyPort}`
+
 export default defineConfig({
   testDir: '.',
+  globalSetup: './signed-in.ts',
   outputDir: 'results',
   workers: 1,
   // A machine that is busy with something else may stop for longer than a screen may take: once more, and it is said.
@@ -35,6 +41,7 @@ export default defineConfig({
   reporter: [['list']],
   use: {
     baseURL: `http://127.0.0.1:${port}`,
+    storageState: here(`../var/signed-in-${port}.json`),
     locale: 'en-GB',
     timezoneId: 'UTC',
     contextOptions: { reducedMotion: 'reduce' },
@@ -43,27 +50,42 @@ export default defineConfig({
     trace: 'retain-on-failure',
   },
   projects: [
-    { name: 'desktop', testIgnore: /(phone|empty|crash)\.spec/, use: { viewport: { width: 1280, height: 800 } } },
+    { name: 'desktop', testIgnore: /(phone|empty|crash|door)\.spec/, use: { viewport: { width: 1280, height: 800 } } },
     { name: 'phone', testMatch: /phone\.spec/, use: { ...devices['Pixel 7'], viewport: { width: 390, height: 844 } } },
     {
       name: 'empty',
       testMatch: /empty\.spec/,
-      use: { ...devices['Pixel 7'], viewport: { width: 390, height: 844 }, baseURL: `http://127.0.0.1:${emptyPort}` },
+      use: {
+        ...devices['Pixel 7'],
+        viewport: { width: 390, height: 844 },
+        baseURL: `http://127.0.0.1:${emptyPort}`,
+        storageState: here(`../var/signed-in-${emptyPort}.json`),
+      },
+    },
+    {
+      name: 'door',
+      testMatch: /door\.spec/,
+      use: {
+        viewport: { width: 1280, height: 800 },
+        baseURL: `http://localhost:${doorPort}`,
+        storageState: { cookies: [], origins: [] },
+      },
     },
     // Kills PostgreSQL, so it comes after everything else.
     {
       name: 'crash',
       testMatch: /crash\.spec/,
-      dependencies: ['desktop', 'phone', 'empty'],
+      dependencies: ['desktop', 'phone', 'empty', 'door'],
       use: { viewport: { width: 1280, height: 800 } },
     },
   ],
   webServer: [
     [port, 'e2e'],
     [emptyPort, 'e2e_empty'],
+    [doorPort, 'e2e_door'],
   ].map(([at, database]) => ({
     command: `bash ../scripts/e2e-server.sh ${at} ${database}`,
-    url: `http://127.0.0.1:${at}/api/handbook`,
+    url: `http://127.0.0.1:${at}/readyz`,
     timeout: 60_000,
     reuseExistingServer: false,
     env: { TZ: 'UTC' },

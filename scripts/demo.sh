@@ -21,7 +21,7 @@ fi
 url=$(scripts/postgres.sh start demo | tail -n 1)
 scripts/build.sh
 CLEARJAR_DATABASE=$url ./bin/clearjar demo
-CLEARJAR_DATABASE=$url nohup ./bin/clearjar serve --port "${PORT:-8420}" >var/clearjar.log 2>&1 &
+CLEARJAR_DATABASE=$url nohup ./bin/clearjar serve --demo --port "${PORT:-8420}" >var/clearjar.log 2>&1 &
 echo $! >"$pidfile"
 for _ in $(seq 100); do
   if line=$(grep -m1 'is open at' var/clearjar.log); then

@@ -1,10 +1,13 @@
 #!/usr/bin/env bash
-# The real binary on its own port and its own, fresh database, with the demo in it unless the name ends in _empty.
-# usage: scripts/e2e-server.sh PORT DATABASE
+# The real binary on its own port and its own, fresh database. usage: scripts/e2e-server.sh PORT DATABASE
+# With the demo in it, unless the name ends in _empty; entered by the demo's button, unless it ends in _door.
 set -euo pipefail
 cd "$(dirname "$0")/.."
-server=$(scripts/postgres.sh start test 2>/dev/null | tail -n 1)
+scripts/postgres.sh start test >/dev/null 2>&1
 scripts/postgres.sh fresh test "$2" >/dev/null
-export CLEARJAR_DATABASE=${server/\/clearjar\?/\/$2?}
-[[ $2 == *_empty ]] || ./bin/clearjar demo
-exec ./bin/clearjar serve --port "$1"
+case $2 in
+  *_door) exec scripts/e2e-clearjar.sh "$2" serve --port "$1" ;;
+  *_empty) ;;
+  *) scripts/e2e-clearjar.sh "$2" demo ;;
+esac
+exec scripts/e2e-clearjar.sh "$2" serve --demo --port "$1"

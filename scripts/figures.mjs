@@ -2,9 +2,12 @@
 // the time from a key on a knife to the new chance on the screen.
 import { chromium } from '@playwright/test'
 
+import { signIn } from './demo-in.mjs'
+
 const base = process.env.CLEARJAR ?? 'http://127.0.0.1:8420'
-const shelf = await (await fetch(`${base}/api/shelf`)).json()
-const mothers = await (await fetch(`${base}/api/mothers`)).json()
+const { headers, cookies } = await signIn(base)
+const shelf = await (await fetch(`${base}/api/shelf`, { headers })).json()
+const mothers = await (await fetch(`${base}/api/mothers`, { headers })).json()
 const paths = [
   '/api/shelf',
   '/api/mothers',
@@ -23,7 +26,7 @@ for (let i = 0; i < 500; i++) {
   const path = paths[i % paths.length]
   const t = performance.now()
   asked.push(
-    fetch(base + path).then(async (r) => {
+    fetch(base + path, { headers }).then(async (r) => {
       await r.arrayBuffer()
       times[path].push(performance.now() - t)
     }),
@@ -42,6 +45,7 @@ const browser = await chromium.launch({
 const drawn = []
 for (let i = 0; i < 5; i++) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.context().addCookies(cookies)
   await page.goto(`${base}/numbers`, { waitUntil: 'networkidle' })
   const t = await page.evaluate(async () => {
     const start = performance.now()
@@ -59,6 +63,7 @@ const stem = mothers
   .flatMap((m) => m.stems)
   .sort((a, b) => b.map.nodes.length - b.taken.length - (a.map.nodes.length - a.taken.length))[0]
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+await page.context().addCookies(cookies)
 await page.goto(`${base}/cut/${stem.id}`, { waitUntil: 'networkidle' })
 const moved = await page.evaluate(async () => {
   const seen = () =>

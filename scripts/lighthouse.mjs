@@ -5,8 +5,11 @@ import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
+import { signIn } from './demo-in.mjs'
+
 const base = process.env.CLEARJAR ?? 'http://127.0.0.1:8420'
-const read = async (path) => (await fetch(base + path)).json()
+const { headers } = await signIn(base)
+const read = async (path) => (await fetch(base + path, { headers })).json()
 const cutting = (await read('/api/shelf')).cuttings[0].id
 const mother = (await read('/api/mothers')).find((m) => m.stems.length)
 const stations = [
@@ -32,6 +35,7 @@ for (const path of asked.length ? asked : stations) {
       'lighthouse@12',
       base + path,
       '--quiet',
+      `--extra-headers=${JSON.stringify(headers)}`,
       '--output=json',
       `--output-path=${out}`,
       '--only-categories=performance,accessibility,best-practices',

@@ -4,10 +4,13 @@ import { resolve } from 'node:path'
 
 import { chromium } from '@playwright/test'
 
+import { signIn } from './demo-in.mjs'
+
 const film = resolve('var/camera.mjpeg')
 mkdirSync('var', { recursive: true })
 copyFileSync('demo/photos/demo_aroid_day38.jpg', film)
 const base = process.env.CLEARJAR ?? 'http://127.0.0.1:8420'
+const { headers, cookies } = await signIn(base)
 const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: [
@@ -23,7 +26,7 @@ const browser = await chromium.launch({
     `--use-file-for-fake-video-capture=${film}`,
   ],
 })
-const json = async (path) => (await fetch(base + path)).json()
+const json = async (path) => (await fetch(base + path, { headers })).json()
 const shelf = await json('/api/shelf')
 const mothers = await json('/api/mothers')
 const { plans } = await json('/api/plans')
@@ -112,6 +115,7 @@ for (const [name, path, o = {}] of shots.filter(([n]) => process.argv.length < 3
     reducedMotion: 'reduce',
     locale: 'en-GB',
   })
+  await page.context().addCookies(cookies)
   await page.goto(base + path, { waitUntil: 'networkidle' })
   if (o.then) await o.then(page)
   await page.waitForTimeout(400)

@@ -12,7 +12,7 @@ export CLEARJAR_TEST_DATABASE
 trap 'scripts/postgres.sh stop test' EXIT
 
 step "Go: format, vet, staticcheck"
-unformatted=$(go tool -modfile=tools/go.mod gofumpt -l cmd core demo propagation server standin store ui/embed.go | grep -v '^store/sqlgen/' || true)
+unformatted=$(go tool -modfile=tools/go.mod gofumpt -l cmd core demo household propagation server standin store ui/embed.go | grep -v '^store/sqlgen/' || true)
 [ -z "$unformatted" ] || { echo "not formatted (run make format):"; echo "$unformatted"; exit 1; }
 go vet ./...
 go tool -modfile=tools/go.mod staticcheck ./...

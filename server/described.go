@@ -16,11 +16,13 @@ const (
 	photosTag  = "photos"
 	bookTag    = "handbook"
 	filesTag   = "files"
+	doorTag    = "door"
 )
 
 var tagSays = []*huma.Tag{
 	{Name: factsTag, Description: "What happened, as the grower notes it. Each fact has an id made where it was made; the same one again is the same, the same id with other content is refused with both."},
 	{Name: outsideTag, Description: "Devices and services that are not the grower: sensors that are heard, calendars that read."},
+	{Name: doorTag, Description: "Who comes in, by which way, and what they may do. What is asked for beside one's own account stands in x-right of each operation."},
 	{Name: shelfTag, Description: "What stands, how it is, and what follows from what was noted."},
 	{Name: mothersTag, Description: "The mother plants, their stems, and what was taken from them."},
 	{Name: plansTag, Description: "Where to cut, what that is worth, and the bench."},
@@ -32,6 +34,31 @@ var tagSays = []*huma.Tag{
 const aFact = " Refused with the field when it cannot be; 409 when it contradicts what was kept meanwhile, with what stands."
 
 var described = map[string]struct{ tag, says string }{
+	"whoAmI":             {doorTag, "Asked first by every page. first_start says that nobody is a member yet."},
+	"signIn":             {doorTag, "Five tries at once of one account and then one a minute, thirty of one address and then one in ten seconds; counted in the database."},
+	"askPasskey":         {doorTag, "The question is kept with the log-in and answered once."},
+	"signInWithPasskey":  {doorTag, "The passkey says who is there."},
+	"recover":            {doorTag, "The code is used up, and elsewhere the member is signed out."},
+	"signInToDemo":       {doorTag, "Only where the server was started for the demo, on loopback."},
+	"lookAtInvitation":   {doorTag, "It stays unused."},
+	"join":               {doorTag, "Once, and in time. What is asked for depends on what the invitation is for."},
+	"signOut":            {doorTag, "What has the cookie opens nothing any more."},
+	"account":            {doorTag, "Passkeys, recovery codes that are left, and devices, the last used first."},
+	"endSignIn":          {doorTag, "Twice is once."},
+	"signOutElsewhere":   {doorTag, "Every device but this one."},
+	"changePassphrase":   {doorTag, "Twelve characters at least, and none that is easily guessed. Elsewhere the member is signed out."},
+	"makeRecoveryCodes":  {doorTag, "Only digests are kept. Those before open nothing any more."},
+	"letDeviceIn":        {doorTag, "For ten minutes, once."},
+	"askForPasskey":      {doorTag, "A passkey belongs to the name by which the page was opened; by a number there is none."},
+	"keepPasskey":        {doorTag, "The question that was asked is answered once."},
+	"removePasskey":      {doorTag, "It opens nothing any more."},
+	"people":             {doorTag, "Those who may come in first, in the order they came."},
+	"changeMember":       {doorTag, "The last keeper stays one."},
+	"endMember":          {doorTag, "At once and on every device. What they noted stays, with their name."},
+	"letMemberInAgain":   {doorTag, "For a day, once."},
+	"invitations":        {doorTag, "Without their codes, which were said once."},
+	"invite":             {doorTag, "For a week, once; only a digest of the code is kept."},
+	"uninvite":           {doorTag, "One that was used stays used."},
 	"bringIn":            {factsTag, "Makes a mother of whom only the name is known when none is named, sets the piece when a vessel is given, and keeps what was seen of it." + aFact},
 	"cutBack":            {factsTag, "From then on the piece is judged from what is left." + aFact},
 	"takeCuttings":       {factsTag, "All pieces of a cut come into being together, or none. A node is cut once." + aFact},
@@ -125,6 +152,7 @@ func describe(api huma.API) {
 			if op != nil {
 				d := described[op.OperationID]
 				op.Tags, op.Description = []string{d.tag}, d.says
+				op.Extensions = map[string]any{"x-right": rightOf(op)}
 			}
 		}
 	}

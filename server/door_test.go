@@ -134,7 +134,7 @@ func (g grower) refusedRaw(status int, method, path string, in any) []byte {
 	req, err := http.NewRequestWithContext(g.t.Context(), method, g.base+path, bytes.NewReader(raw))
 	require.NoError(g.t, err)
 	req.Header.Set("Content-Type", "application/json")
-	res, err := http.DefaultClient.Do(req)
+	res, err := g.client.Do(req)
 	require.NoError(g.t, err)
 	defer func() { _ = res.Body.Close() }()
 	got, err := io.ReadAll(res.Body)
@@ -148,7 +148,7 @@ func TestNoListIsNull(t *testing.T) {
 	t.Parallel()
 	g := newGrower(t)
 	check := func(path string) {
-		res, err := http.Get(g.base + path)
+		res, err := g.client.Get(g.base + path)
 		require.NoError(t, err)
 		defer func() { _ = res.Body.Close() }()
 		raw, err := io.ReadAll(res.Body)
@@ -362,7 +362,7 @@ func TestOneCuttingRaisesOneMother(t *testing.T) {
 func TestHeadersKeepOthersOut(t *testing.T) {
 	t.Parallel()
 	g := newGrower(t)
-	res, err := http.Get(g.base + "/api/shelf")
+	res, err := g.client.Get(g.base + "/api/shelf")
 	require.NoError(t, err)
 	defer func() { _ = res.Body.Close() }()
 	for name, want := range map[string]string{"Cache-Control": "no-store", "Cross-Origin-Opener-Policy": "same-origin", "Cross-Origin-Resource-Policy": "same-origin", "X-Content-Type-Options": "nosniff"} {

@@ -38,7 +38,12 @@ func factRoutes(api huma.API, g *propagation.Garden) {
 		if err != nil {
 			return nil, answer(ctx, err)
 		}
-		kept, err := door.KeepAll(ctx, g, in.Body.Facts, check)
+		kept, err := door.KeepAll(ctx, g, in.Body.Facts, func(f door.Fact, kind string, content json.RawMessage) error {
+			if err := mayKeep(ctx, kind); err != nil {
+				return err
+			}
+			return check(f, kind, content)
+		})
 		if err != nil {
 			return nil, answer(ctx, err)
 		}

@@ -5,7 +5,9 @@ import (
 	"encoding/json"
 	"io"
 	"net/http"
+	"net/http/cookiejar"
 	"net/http/httptest"
+	"net/url"
 	"testing"
 	"testing/fstest"
 	"time"
@@ -30,8 +32,9 @@ var now = time.Date(2026, 5, 20, 12, 0, 0, 0, time.UTC)
 
 // grower talks to a server with a database of its own.
 type grower struct {
-	t    *testing.T
-	base string
+	t      *testing.T
+	base   string
+	client *http.Client
 }
 
 func newGrower(t *testing.T) grower {
@@ -44,9 +47,16 @@ func serve(t *testing.T, s *store.Store, at time.Time) grower {
 	t.Helper()
 	garden := propagation.New(s, func() time.Time { return at }, time.UTC)
 	front := fstest.MapFS{"index.html": {Data: []byte("<title>Clear Jar</title>")}}
-	srv := httptest.NewServer(server.New(garden, front))
-	t.Cleanup(srv.Close)
-	return grower{t, srv.URL}
+	g := serveGrower(t, server.New(garden, front, server.Options{Demo: true, NoSweep: true}))
+	g.ok("POST", "/api/sign-in/demo", map[string]string{"device": "Test"}, nil)
+	return g
+}
+
+// apart is the same server seen from another browser, in which nobody is signed in.
+func (g grower) apart() grower {
+	jar, err := cookiejar.New(nil)
+	require.NoError(g.t, err)
+	return grower{g.t, g.base, &http.Client{Jar: jar}}
 }
 
 func id() uuid.UUID { return uuid.Must(uuid.NewV7()) }
@@ -71,7 +81,7 @@ func (g grower) send(method, path string, in, out any) int {
 	} else {
 		req.Header.Set("Content-Type", "application/json")
 	}
-	res, err := http.DefaultClient.Do(req)
+	res, err := g.client.Do(req)
 	require.NoError(g.t, err)
 	defer func() { _ = res.Body.Close() }()
 	got, err := io.ReadAll(res.Body)
@@ -197,5 +207,13 @@ func serveGrower(t *testing.T, h http.Handler) grower {
 	t.Helper()
 	srv := httptest.NewServer(h)
 	t.Cleanup(srv.Close)
-	return grower{t, srv.URL}
+	return grower{t: t, base: srv.URL}.apart()
+}
+
+// with has a cookie of a log-in, whatever it opens.
+func (g grower) with(token string) grower {
+	at, err := url.Parse(g.base)
+	require.NoError(g.t, err)
+	g.client.Jar.SetCookies(at, []*http.Cookie{{Name: "clearjar", Value: token}})
+	return g
 }

@@ -41,7 +41,7 @@ func (g grower) says(secret string, readings []climate.Reading) (taken outside.R
 	require.NoError(g.t, err)
 	req.Header.Set("Content-Type", "application/json")
 	req.Header.Set("Authorization", "Bearer "+secret)
-	res, err := http.DefaultClient.Do(req)
+	res, err := g.client.Do(req)
 	require.NoError(g.t, err)
 	defer func() { _ = res.Body.Close() }()
 	if res.StatusCode == http.StatusOK {
@@ -204,7 +204,7 @@ func TestMeasuredHeatIsKnownOnTheRound(t *testing.T) {
 }
 
 func (g grower) ics(secret string) (status int, text string) {
-	res, err := http.Get(g.base + "/api/calendar/" + secret + ".ics")
+	res, err := g.client.Get(g.base + "/api/calendar/" + secret + ".ics")
 	require.NoError(g.t, err)
 	defer func() { _ = res.Body.Close() }()
 	raw, err := io.ReadAll(res.Body)

@@ -78,7 +78,7 @@ func TestOriginalBytesAreKeptUnchangedAndOnce(t *testing.T) {
 	require.Equal(t, "2026-03-09", p.TakenAt.Format("2006-01-02"))
 	require.Equal(t, []int{1200, 1600}, []int{p.WidthPX, p.HeightPX})
 	require.Equal(t, p, g.keep(raw), "the same photo twice is one")
-	res, err := http.Get(g.base + "/api/photos/" + p.ID.String() + "?location=true")
+	res, err := g.client.Get(g.base + "/api/photos/" + p.ID.String() + "?location=true")
 	require.NoError(t, err)
 	defer func() { _ = res.Body.Close() }()
 	got, err := io.ReadAll(res.Body)
@@ -95,7 +95,7 @@ func TestOrientationIsHonoured(t *testing.T) {
 	for orientation, at := range map[uint16][2]int{1: {4, 4}, 2: {75, 4}, 3: {75, 35}, 4: {4, 35}, 5: {4, 4}, 6: {35, 4}, 7: {35, 75}, 8: {4, 75}} {
 		p := g.keep(withEXIF(asJPEG(t, picture(80, 40)), orientation))
 		require.Equal(t, orientation >= 5, p.HeightPX > p.WidthPX, "orientation %d", orientation)
-		res, err := http.Get(g.base + "/api/photos/" + p.ID.String() + "?size=320")
+		res, err := g.client.Get(g.base + "/api/photos/" + p.ID.String() + "?size=320")
 		require.NoError(t, err)
 		view, err := jpeg.Decode(res.Body)
 		require.NoError(t, err)
@@ -165,7 +165,7 @@ func TestHundredMegabytesAreTurnedAwayUnread(t *testing.T) {
 	req.ContentLength = 100 << 20
 	req.Header.Set("Content-Type", "application/octet-stream")
 	req.Header.Set("Expect", "100-continue")
-	res, err := http.DefaultClient.Do(req)
+	res, err := g.client.Do(req)
 	require.NoError(t, err)
 	defer func() { _ = res.Body.Close() }()
 	require.Equal(t, http.StatusRequestEntityTooLarge, res.StatusCode)

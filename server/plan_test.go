@@ -272,7 +272,7 @@ func TestTagsAreGivenAsPDF(t *testing.T) {
 	g := newGrower(t)
 	made := g.cut(g.stem(g.mother(), 6))
 	get := func(path string) (*http.Response, string) {
-		res, err := http.Get(g.base + path)
+		res, err := g.client.Get(g.base + path)
 		require.NoError(t, err)
 		t.Cleanup(func() { _ = res.Body.Close() })
 		head := make([]byte, 5)

@@ -5,12 +5,16 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"strconv"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"clearjar/core/plant"
+	"clearjar/household"
 	"clearjar/propagation"
+	"clearjar/propagation/door"
 	"clearjar/propagation/outside"
 	"clearjar/store"
 )
@@ -37,6 +41,7 @@ func (p *Problem) GetStatus() int { return p.Status }
 func (p *Problem) ContentType(string) string { return "application/problem+json" }
 
 var titles = map[int]string{
+	http.StatusUnauthorized: "Nobody is signed in", http.StatusForbidden: "Not allowed",
 	http.StatusNotFound: "Not here", http.StatusConflict: "Changed elsewhere", http.StatusUnprocessableEntity: "Cannot be taken as it is",
 	http.StatusServiceUnavailable: "Not saved", http.StatusTooManyRequests: "Too many at once", http.StatusRequestEntityTooLarge: "Too large", http.StatusInternalServerError: "Our fault",
 }
@@ -64,9 +69,20 @@ func answer(ctx context.Context, err error) error {
 	var gone propagation.MissingError
 	var conflict propagation.ConflictError
 	var locked outside.LockedError
+	var refused household.RefusedError
+	var often household.TooOftenError
+	var known *Problem
 	switch fields := plant.Refusals(err); {
 	case err == nil:
 		return nil
+	case errors.As(err, &known):
+		return known
+	case errors.As(err, &often):
+		return huma.ErrorWithHeaders(problem(http.StatusTooManyRequests, often.Error()), http.Header{"Retry-After": {strconv.Itoa(int(often.After/time.Second) + 1)}})
+	case errors.As(err, &refused):
+		return problem(http.StatusForbidden, refused.Error())
+	case errors.As(err, new(door.NotYoursError)):
+		return problem(http.StatusForbidden, err.Error())
 	case len(fields) > 0:
 		p := problem(http.StatusUnprocessableEntity, sentence(fields)).(*Problem)
 		p.Fields = fields

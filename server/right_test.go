@@ -298,7 +298,7 @@ func TestHungDatabaseIsSaidWithinSeconds(t *testing.T) {
 	s, err := store.Open(t.Context(), "postgres://x:y@"+deaf.Addr().String()+"/z?sslmode=disable")
 	require.NoError(t, err)
 	t.Cleanup(s.Close)
-	g := serveGrower(t, server.New(propagation.New(s, time.Now, time.UTC), fstest.MapFS{}))
+	g := serveGrower(t, server.New(propagation.New(s, time.Now, time.UTC), fstest.MapFS{}, server.Options{NoSweep: true})).with("x")
 	began := time.Now()
 	require.Contains(t, g.refused(http.StatusServiceUnavailable, "GET", "/api/shelf", nil).Detail, "nothing was saved")
 	require.Less(t, time.Since(began), 12*time.Second)
@@ -369,7 +369,7 @@ func TestFileOfBadLinesIsAnsweredInShort(t *testing.T) {
 
 func (g grower) lines(path string, data []byte) []string {
 	g.t.Helper()
-	res, err := http.Post(g.base+path, "application/octet-stream", strings.NewReader(string(data)))
+	res, err := g.client.Post(g.base+path, "application/octet-stream", strings.NewReader(string(data)))
 	require.NoError(g.t, err)
 	defer func() { _ = res.Body.Close() }()
 	got, err := io.ReadAll(res.Body)

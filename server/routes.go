@@ -11,6 +11,7 @@ import (
 
 	"clearjar/core/plant"
 	"clearjar/core/rootphoto"
+	"clearjar/household"
 	"clearjar/propagation"
 	"clearjar/propagation/bench"
 	"clearjar/propagation/conclude"
@@ -76,7 +77,8 @@ func kept[T any](ctx context.Context, g *propagation.Garden, f door.Fact, about 
 }
 
 // Routes adds every operation to the contract.
-func Routes(api huma.API, g *propagation.Garden) {
+func Routes(api huma.API, g *propagation.Garden, e *entrance) {
+	e.doorRoutes(api)
 	get(api, g, "handbook", "/api/handbook", "Groups, schools, vessels, cautions and every number with its basis",
 		func(context.Context, *propagation.Garden, *struct{}) (show.Handbook, error) {
 			return show.Book(), nil
@@ -244,6 +246,9 @@ func photoRoutes(api huma.API, g *propagation.Garden) {
 		OperationID: "photo", Method: http.MethodGet, Path: "/api/photos/{id}", Summary: "A photo, upright for the screen or as it came",
 		Errors: []int{http.StatusNotFound, http.StatusServiceUnavailable},
 	}, func(ctx context.Context, in *pictureIn) (*huma.StreamResponse, error) {
+		if me, ok := meOf(ctx); in.Location && ok && !me.May(household.Record) {
+			return nil, problem(http.StatusForbidden, "Where a photo was taken is told only to those who note things here.")
+		}
 		data, media, err := picture(ctx, g, in)
 		if err != nil {
 			return nil, answer(ctx, err)

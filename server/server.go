@@ -10,7 +10,9 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"slices"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
@@ -19,19 +21,39 @@ import (
 
 	"clearjar/propagation"
 	"clearjar/propagation/photo/intake"
-	"clearjar/store"
 )
 
 // MostBody is the largest request: a photo and its wrapping.
 const MostBody = intake.MostBytes + 1<<20
 
+// Options are how the server is reached.
+type Options struct {
+	// Hosts are the names and numbers it answers to, beside this machine's own.
+	Hosts []string
+	// TLS says that it is reached by https only.
+	TLS bool
+	// Demo lets anybody into the household of the demo; for loopback only.
+	Demo bool
+	// NoSweep leaves log-ins that ran out where they are.
+	NoSweep bool
+}
+
+func (o Options) sweep() time.Duration {
+	if o.NoSweep {
+		return 0
+	}
+	return swept
+}
+
 // New builds the whole handler: API under /api, the front end everywhere else.
-func New(garden *propagation.Garden, front fs.FS) http.Handler {
+func New(garden *propagation.Garden, front fs.FS, opts Options) http.Handler {
 	engine := quiet()
 	engine.ContextWithFallback = true
 	_ = engine.SetTrustedProxies(nil)
-	engine.Use(recovery(), loopbackOnly(), headers(), sameOrigin(), newLimits().perClient(), inTime(), ofHousehold(), photosInTurn(), bounded(), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/photos/"})))
-	Routes(contract(engine), garden)
+	door := newEntrance(garden, opts)
+	engine.Use(recovery(), answersTo(opts), headers(opts), sameOrigin(), newLimits().perClient(), inTime(), door.who(), photosInTurn(), bounded(), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/photos/"})))
+	Routes(contract(engine), garden, door)
+	health(engine, garden)
 	serveFront(engine, front)
 	return closing(engine)
 }
@@ -52,7 +74,9 @@ func contract(engine *gin.Engine) huma.API {
 		return p
 	}
 	listKeys(cfg.Components.Schemas)
-	return humagin.New(engine, cfg)
+	api := humagin.New(engine, cfg)
+	api.UseMiddleware(allowed(api))
+	return api
 }
 
 // plainJSON writes JSON; an answer that knows how to write itself does so.
@@ -69,7 +93,7 @@ var plainJSON = huma.Format{
 // Contract is the OpenAPI document, without a database behind it.
 func Contract() ([]byte, error) {
 	api := contract(quiet())
-	Routes(api, nil)
+	Routes(api, nil, &entrance{})
 	return json.MarshalIndent(api.OpenAPI(), "", " ")
 }
 
@@ -90,22 +114,39 @@ func fail(c *gin.Context, status int, detail string) {
 	c.AbortWithStatusJSON(status, problem(status, detail))
 }
 
-// loopbackOnly refuses every host name but this machine's own, so that a page elsewhere cannot
-// reach the server under a name it controls. There are no accounts yet.
-func loopbackOnly() gin.HandlerFunc {
+// hostOf is the host of an address without its port.
+func hostOf(address string) string {
+	if h, _, err := net.SplitHostPort(address); err == nil {
+		address = h
+	}
+	return strings.Trim(address, "[]")
+}
+
+// answersTo refuses every host name but those that were configured and this machine's own, so that a page elsewhere
+// cannot reach the server under a name it controls.
+func answersTo(opts Options) gin.HandlerFunc {
 	return func(c *gin.Context) {
-		host := c.Request.Host
-		if h, _, err := net.SplitHostPort(host); err == nil {
-			host = h
-		}
-		ip := net.ParseIP(strings.Trim(host, "[]"))
-		if host != "localhost" && (ip == nil || !ip.IsLoopback()) {
-			fail(c, http.StatusMisdirectedRequest, "Clear Jar answers on this machine only.")
+		host := strings.ToLower(hostOf(c.Request.Host))
+		ip := net.ParseIP(host)
+		if host != "localhost" && (ip == nil || !ip.IsLoopback()) && !slices.Contains(opts.Hosts, host) {
+			fail(c, http.StatusMisdirectedRequest, "Clear Jar does not answer to this address. The one who runs it can name it: clearjar serve --host.")
 		}
 	}
 }
 
-func headers() gin.HandlerFunc {
+// health tells those who watch over the process whether it lives, and whether it can work.
+func health(engine *gin.Engine, garden *propagation.Garden) {
+	engine.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "alive\n") })
+	engine.GET("/readyz", func(c *gin.Context) {
+		if err := garden.Store.Door.Ping(c.Request.Context()); err != nil {
+			c.String(http.StatusServiceUnavailable, "the database cannot be reached\n")
+			return
+		}
+		c.String(http.StatusOK, "ready\n")
+	})
+}
+
+func headers(opts Options) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		h := c.Writer.Header()
 		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' blob: data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'")
@@ -113,6 +154,10 @@ func headers() gin.HandlerFunc {
 		h.Set("Referrer-Policy", "no-referrer")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
 		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		h.Set("Permissions-Policy", "camera=(self), geolocation=(), microphone=(), payment=(), usb=()")
+		if opts.TLS {
+			h.Set("Strict-Transport-Security", "max-age=31536000")
+		}
 		if strings.HasPrefix(c.Request.URL.Path, "/api/") {
 			h.Set("Cache-Control", "no-store")
 		}
@@ -126,11 +171,6 @@ func sameOrigin() gin.HandlerFunc {
 			fail(c, http.StatusForbidden, "This request came from another site and was refused.")
 		}
 	}
-}
-
-// ofHousehold says whose rows a request is for: there is one household until accounts come.
-func ofHousehold() gin.HandlerFunc {
-	return func(c *gin.Context) { c.Request = c.Request.WithContext(store.As(c.Request.Context(), store.First)) }
 }
 
 func bounded() gin.HandlerFunc {

@@ -198,7 +198,7 @@ func TestOnlyThisMachineAndThisOrigin(t *testing.T) {
 		require.NoError(t, err)
 		req.Header.Set("Content-Type", "application/json")
 		change(req)
-		res, err := http.DefaultClient.Do(req)
+		res, err := g.client.Do(req)
 		require.NoError(t, err)
 		_ = res.Body.Close()
 		return res.StatusCode
@@ -214,8 +214,8 @@ func TestLostDatabaseSaysSo(t *testing.T) {
 	s, err := store.Open(t.Context(), "postgres://nobody:x@127.0.0.1:9/none?sslmode=disable")
 	require.NoError(t, err)
 	defer s.Close()
-	srv := server.New(propagation.New(s, time.Now, time.UTC), fstest.MapFS{})
-	g := serveGrower(t, srv)
+	srv := server.New(propagation.New(s, time.Now, time.UTC), fstest.MapFS{}, server.Options{NoSweep: true})
+	g := serveGrower(t, srv).with("x")
 	p := g.refused(http.StatusServiceUnavailable, "POST", "/api/mothers", door.NewMother{ID: id(), MotherWords: door.MotherWords{Name: "Hoya", GroupKey: "wax_vine", Pattern: "plain"}})
 	require.Contains(t, p.Detail, "still on the screen")
 }

@@ -6,6 +6,7 @@ import (
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"clearjar/core/plant"
 	"clearjar/core/rootphoto/rsml"
@@ -49,15 +50,15 @@ func sightRoutes(api huma.API, g *propagation.Garden) {
 		})
 	download(api, g, "rootsOfLook", "/api/looks/{id}/roots", "The roots of a look, with their lines as RSML or as CSV",
 		func(ctx context.Context, g *propagation.Garden, in *struct {
-			byID
+			ID     string `path:"id" format:"uuid"`
 			Format string `query:"format" enum:"rsml,csv" default:"rsml"`
 		},
 		) (file, error) {
 			if in.Format == "csv" {
-				data, err := files.RootsCSV(ctx, g, in.parse())
+				data, err := files.RootsCSV(ctx, g, uuid.MustParse(in.ID))
 				return file{"text/csv; charset=utf-8", "roots.csv", data}, err
 			}
-			data, err := files.RootsRSML(ctx, g, in.parse())
+			data, err := files.RootsRSML(ctx, g, uuid.MustParse(in.ID))
 			return file{"application/rsml+xml", "roots.rsml", data}, err
 		})
 	huma.Register(api, huma.Operation{

@@ -16,7 +16,7 @@ import (
 
 func (g grower) download(path string) []byte {
 	g.t.Helper()
-	res, err := http.Get(g.base + path)
+	res, err := g.client.Get(g.base + path)
 	require.NoError(g.t, err)
 	defer func() { _ = res.Body.Close() }()
 	data, err := io.ReadAll(res.Body)

@@ -30,6 +30,8 @@ var migrations embed.FS
 type Store struct {
 	*sqlgen.Queries
 	Pool *pgxpool.Pool
+	// Door is a small pool for what is asked before a household is known: its connections see no household's rows.
+	Door *pgxpool.Pool
 	// inTx says that this is the store as a transaction sees it.
 	inTx bool
 }
@@ -64,11 +66,22 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Store{Queries: sqlgen.New(pool), Pool: pool}, nil
+	atDoor := cfg.Copy()
+	atDoor.MaxConns, atDoor.PrepareConn = 4, nil
+	atDoor.ConnConfig.RuntimeParams["search_path"] = "door"
+	door, err := pgxpool.NewWithConfig(ctx, atDoor)
+	if err != nil {
+		pool.Close()
+		return nil, err
+	}
+	return &Store{Queries: sqlgen.New(pool), Pool: pool, Door: door}, nil
 }
 
 // Close gives the connections back.
-func (s *Store) Close() { s.Pool.Close() }
+func (s *Store) Close() {
+	s.Pool.Close()
+	s.Door.Close()
+}
 
 // Migrate brings the schema to the newest version; running it twice is running it once.
 func (s *Store) Migrate(ctx context.Context) error {
@@ -125,7 +138,7 @@ func (s *Store) InTx(ctx context.Context, work func(q *sqlgen.Queries) error) er
 }
 
 // In is the store as one transaction sees it.
-func (s *Store) In(q *sqlgen.Queries) *Store { return &Store{q, s.Pool, true} }
+func (s *Store) In(q *sqlgen.Queries) *Store { return &Store{q, s.Pool, s.Door, true} }
 
 // ErrMissing says that a row is not there.
 var ErrMissing = pgx.ErrNoRows

@@ -53,6 +53,7 @@ func open(cmd *cobra.Command, url string) (*store.Store, *propagation.Garden, er
 func serveCommand() *cobra.Command {
 	var url string
 	var port int
+	var demo bool
 	cmd := &cobra.Command{
 		Use: "serve", Short: "Serve the application on 127.0.0.1", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
@@ -63,6 +64,11 @@ func serveCommand() *cobra.Command {
 			defer s.Close()
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 			defer stop()
+			if !demo {
+				if err := greet(ctx, s, garden); err != nil {
+					return err
+				}
+			}
 			// Garbage of large pictures and files is collected well before it could fill a small machine.
 			debug.SetMemoryLimit(softMemory)
 			jobs, err := work.Start(ctx, s, garden)
@@ -70,10 +76,11 @@ func serveCommand() *cobra.Command {
 				return fmt.Errorf("taking up the work in the background: %w", err)
 			}
 			defer stopWork(jobs)
-			return serve(ctx, server.New(garden, ui.Files()), port)
+			return serve(ctx, server.New(garden, ui.Files(), server.Options{Demo: demo}), port)
 		},
 	}
 	databaseFlag(cmd, &url)
+	cmd.Flags().BoolVar(&demo, "demo", false, "let anybody on this machine into the household of the demo, by a button")
 	cmd.Flags().IntVar(&port, "port", 8420, "port; a taken one is named, and the next nine are tried")
 	return cmd
 }

@@ -208,11 +208,40 @@ func (w Withdrawal) write(ctx context.Context, g *Entry) error {
 	if !ok {
 		return plant.Refuse("kind", "%q cannot be taken back", w.Kind)
 	}
+	if err := g.mayTakeBack(ctx, w.About); err != nil {
+		return err
+	}
 	n, err := take(ctx, g, w.About)
 	if store.IsMissing(err) || (err == nil && n == 0) {
 		return propagation.MissingError{What: "What was to be taken back"}
 	}
 	return err
+}
+
+type ownOnlyKey struct{}
+
+// OwnOnly is a context in which only what the member noted who acts can be taken back.
+func OwnOnly(ctx context.Context) context.Context { return context.WithValue(ctx, ownOnlyKey{}, true) }
+
+// NotYoursError says that somebody else noted what was to be taken back.
+type NotYoursError struct{}
+
+func (NotYoursError) Error() string {
+	return "Somebody else noted this: a keeper can take it back. Nothing was changed."
+}
+
+func (g *Entry) mayTakeBack(ctx context.Context, about uuid.UUID) error {
+	if ctx.Value(ownOnlyKey{}) == nil {
+		return nil
+	}
+	by, err := g.Store.NoterOf(ctx, about)
+	if err != nil {
+		return propagation.Missing(err, "What was to be taken back")
+	}
+	if me := store.Who(ctx); by == nil || *by != me {
+		return NotYoursError{}
+	}
+	return nil
 }
 
 // withdrawCut takes a cut back: the pieces go, and their nodes stand on the mother again.

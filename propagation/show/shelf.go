@@ -91,7 +91,10 @@ func ShelfNow(ctx context.Context, g *propagation.Garden) (Shelf, error) {
 // VesselNow is a vessel as it stands.
 func VesselNow(ctx context.Context, g *propagation.Garden, id uuid.UUID) (propagation.VesselView, error) {
 	row, err := g.Store.VesselByID(ctx, id)
-	return propagation.VesselOf(row), propagation.Missing(err, "This vessel")
+	if err != nil {
+		return propagation.VesselView{}, propagation.Missing(err, "This vessel")
+	}
+	return propagation.VesselOf(row), nil
 }
 
 // PlaceNow is a shelf as it is called.

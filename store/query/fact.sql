@@ -149,3 +149,7 @@ select count(*) from setting where vessel_id = $1 and withdrawn_at is null;
 
 -- name: CuttingsEverIn :many
 select distinct cutting_id from setting where vessel_id = $1 and withdrawn_at is null;
+
+-- name: NoterOf :one
+-- Who noted a fact, or the first fact about a thing.
+select by_member from fact where id = sqlc.arg(id)::uuid or about = sqlc.arg(id)::uuid order by (id = sqlc.arg(id)::uuid) desc, made_at, fact.id limit 1;

@@ -358,7 +358,7 @@ func (q *Queries) CuttingsEverIn(ctx context.Context, vesselID uuid.UUID) ([]uui
 }
 
 const factByID = `-- name: FactByID :one
-select id, kind, about, made_at, recorded_at, digest, content, touched from fact where id = $1
+select id, kind, about, made_at, recorded_at, digest, content, touched, by_member from fact where id = $1
 `
 
 func (q *Queries) FactByID(ctx context.Context, id uuid.UUID) (Fact, error) {
@@ -373,6 +373,7 @@ func (q *Queries) FactByID(ctx context.Context, id uuid.UUID) (Fact, error) {
 		&i.Digest,
 		&i.Content,
 		&i.Touched,
+		&i.ByMember,
 	)
 	return i, err
 }
@@ -439,6 +440,18 @@ func (q *Queries) LivedSince(ctx context.Context, arg LivedSinceParams) (int32, 
 	var acts int32
 	err := row.Scan(&acts)
 	return acts, err
+}
+
+const noterOf = `-- name: NoterOf :one
+select by_member from fact where id = $1::uuid or about = $1::uuid order by (id = $1::uuid) desc, made_at, fact.id limit 1
+`
+
+// Who noted a fact, or the first fact about a thing.
+func (q *Queries) NoterOf(ctx context.Context, id uuid.UUID) (*uuid.UUID, error) {
+	row := q.db.QueryRow(ctx, noterOf, id)
+	var by_member *uuid.UUID
+	err := row.Scan(&by_member)
+	return by_member, err
 }
 
 const orderPlaces = `-- name: OrderPlaces :exec

@@ -11,6 +11,21 @@ import (
 	"github.com/google/uuid"
 )
 
+const addHousehold = `-- name: AddHousehold :exec
+insert into household (id, name, time_zone) values ($1, $2, $3)
+`
+
+type AddHouseholdParams struct {
+	ID       uuid.UUID
+	Name     string
+	TimeZone string
+}
+
+func (q *Queries) AddHousehold(ctx context.Context, arg AddHouseholdParams) error {
+	_, err := q.db.Exec(ctx, addHousehold, arg.ID, arg.Name, arg.TimeZone)
+	return err
+}
+
 const correctHousehold = `-- name: CorrectHousehold :exec
 update household set time_zone = $1, southern = $2
 `
@@ -71,4 +86,13 @@ func (q *Queries) HouseholdNow(ctx context.Context) (HouseholdNowRow, error) {
 		&i.Southern,
 	)
 	return i, err
+}
+
+const nameHousehold = `-- name: NameHousehold :exec
+update household set name = $1
+`
+
+func (q *Queries) NameHousehold(ctx context.Context, name string) error {
+	_, err := q.db.Exec(ctx, nameHousehold, name)
+	return err
 }

@@ -167,6 +167,25 @@ type CuttingNow struct {
 	BeforePot     bool
 }
 
+type DoorAttempt struct {
+	What  string
+	Word  string
+	Until time.Time
+}
+
+type DoorSession struct {
+	Token  string
+	Data   []byte
+	Expiry time.Time
+}
+
+type DoorWayIn struct {
+	What        string
+	Word        string
+	HouseholdID uuid.UUID
+	About       uuid.UUID
+}
+
 type Fact struct {
 	ID         uuid.UUID
 	Kind       string
@@ -176,6 +195,7 @@ type Fact struct {
 	Digest     []byte
 	Content    json.RawMessage
 	Touched    json.RawMessage
+	ByMember   *uuid.UUID
 }
 
 type Forecast struct {
@@ -207,6 +227,20 @@ type Household struct {
 	RecordedAt time.Time
 }
 
+type Invitation struct {
+	ID        uuid.UUID
+	Purpose   string
+	Role      string
+	Name      string
+	MemberID  *uuid.UUID
+	ByMember  *uuid.UUID
+	Digest    []byte
+	MadeAt    time.Time
+	ExpiresAt time.Time
+	UsedAt    *time.Time
+	EndedAt   *time.Time
+}
+
 type Learned struct {
 	Day  pgtype.Date
 	Made []byte
@@ -229,6 +263,16 @@ type Measured struct {
 	LookID  uuid.UUID
 	Version string
 	Lengths []byte
+}
+
+type Member struct {
+	ID         uuid.UUID
+	Name       string
+	SignInName string
+	Role       string
+	Passphrase string
+	MadeAt     time.Time
+	EndedAt    *time.Time
 }
 
 type Mother struct {
@@ -269,13 +313,25 @@ type Outcome struct {
 }
 
 type OutsideKey struct {
-	ID      uuid.UUID
-	What    string
-	Name    string
-	PlaceID *uuid.UUID
-	Digest  []byte
-	MadeAt  time.Time
-	EndedAt *time.Time
+	ID       uuid.UUID
+	What     string
+	Name     string
+	PlaceID  *uuid.UUID
+	Digest   []byte
+	MadeAt   time.Time
+	EndedAt  *time.Time
+	ByMember *uuid.UUID
+}
+
+type Passkey struct {
+	ID         uuid.UUID
+	MemberID   uuid.UUID
+	Credential []byte
+	Kept       json.RawMessage
+	Name       string
+	MadeAt     time.Time
+	UsedAt     *time.Time
+	EndedAt    *time.Time
 }
 
 type Photo struct {
@@ -290,6 +346,7 @@ type Photo struct {
 	TakenFrom   string
 	Remark      string
 	UploadedAt  time.Time
+	ByMember    *uuid.UUID
 }
 
 type PhotoName struct {
@@ -374,6 +431,14 @@ type ReadingHour struct {
 	DeficitMax   float32
 }
 
+type RecoveryCode struct {
+	ID       uuid.UUID
+	MemberID uuid.UUID
+	Digest   []byte
+	MadeAt   time.Time
+	UsedAt   *time.Time
+}
+
 type SchoolChoice struct {
 	ID        uuid.UUID
 	CuttingID uuid.UUID
@@ -404,6 +469,17 @@ type Sighting struct {
 	Version   string
 	AskedAt   time.Time
 	DoneAt    *time.Time
+	ByMember  *uuid.UUID
+}
+
+type SignIn struct {
+	ID       uuid.UUID
+	MemberID uuid.UUID
+	Device   string
+	Way      string
+	MadeAt   time.Time
+	UsedAt   time.Time
+	EndedAt  *time.Time
 }
 
 type Stem struct {

@@ -261,7 +261,7 @@ func (q *Queries) LockSensor(ctx context.Context, id uuid.UUID) (uuid.UUID, erro
 }
 
 const outsideKeyByDigest = `-- name: OutsideKeyByDigest :one
-select id, what, name, place_id, digest, made_at, ended_at from outside_key where digest = $1 and what = $2
+select id, what, name, place_id, digest, made_at, ended_at, by_member from outside_key where digest = $1 and what = $2
 `
 
 type OutsideKeyByDigestParams struct {
@@ -280,12 +280,13 @@ func (q *Queries) OutsideKeyByDigest(ctx context.Context, arg OutsideKeyByDigest
 		&i.Digest,
 		&i.MadeAt,
 		&i.EndedAt,
+		&i.ByMember,
 	)
 	return i, err
 }
 
 const outsideKeyByID = `-- name: OutsideKeyByID :one
-select id, what, name, place_id, digest, made_at, ended_at from outside_key where id = $1
+select id, what, name, place_id, digest, made_at, ended_at, by_member from outside_key where id = $1
 `
 
 func (q *Queries) OutsideKeyByID(ctx context.Context, id uuid.UUID) (OutsideKey, error) {
@@ -299,12 +300,13 @@ func (q *Queries) OutsideKeyByID(ctx context.Context, id uuid.UUID) (OutsideKey,
 		&i.Digest,
 		&i.MadeAt,
 		&i.EndedAt,
+		&i.ByMember,
 	)
 	return i, err
 }
 
 const outsideKeys = `-- name: OutsideKeys :many
-select id, what, name, place_id, digest, made_at, ended_at from outside_key k where k.what = $1 order by k.ended_at is not null, k.made_at desc, k.id
+select id, what, name, place_id, digest, made_at, ended_at, by_member from outside_key k where k.what = $1 order by k.ended_at is not null, k.made_at desc, k.id
 `
 
 // Those of a kind, the newest first.
@@ -325,6 +327,7 @@ func (q *Queries) OutsideKeys(ctx context.Context, what string) ([]OutsideKey, e
 			&i.Digest,
 			&i.MadeAt,
 			&i.EndedAt,
+			&i.ByMember,
 		); err != nil {
 			return nil, err
 		}

@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 
 import type { Vessel } from '@/api/client'
+import { askWho, me, shutOut, signedIn, who } from '@/api/me'
 import { useRound, useShelf } from '@/api/queries'
 import OutboxBar from '@/kit/OutboxBar.vue'
 import UndoBar from '@/kit/UndoBar.vue'
@@ -17,6 +18,8 @@ const FindCutting = defineAsyncComponent(() => import('@/kit/FindCutting.vue'))
 const KeyHelp = defineAsyncComponent(() => import('@/kit/KeyHelp.vue'))
 const UnitsDialog = defineAsyncComponent(() => import('@/kit/UnitsDialog.vue'))
 const MoreMenu = defineAsyncComponent(() => import('@/kit/MoreMenu.vue'))
+const SignInAgain = defineAsyncComponent(() => import('@/stations/door/SignInAgain.vue'))
+const DoorPage = defineAsyncComponent(() => import('@/stations/door/DoorPage.vue'))
 const VesselDialog = defineAsyncComponent(() => import('@/stations/shelf/VesselDialog.vue'))
 
 const router = useRouter()
@@ -28,7 +31,9 @@ watchEffect(() => theme.change(dark.value ? 'dark' : 'light'))
 
 /** How much of the frame stands, see below. */
 const step = ref(0)
-const { data: shelf } = useShelf()
+void askWho()
+const atDoor = computed(() => !signedIn.value && who.value !== undefined)
+const { data: shelf } = useShelf(signedIn)
 const toPot = computed(() => shelf.value?.cuttings.filter((c) => c.judgement.to_pot).length ?? 0)
 const toSet = computed(() => shelf.value?.cuttings.filter((c) => c.where === 'unset' && !c.judgement.to_pot).length ?? 0)
 
@@ -49,12 +54,13 @@ const beside = [
   { to: '/mix', label: 'Mixing corner' },
   { to: '/numbers', label: 'Where every number comes from' },
   { to: '/files', label: 'In and out' },
+  { to: '/household', label: 'Household' },
   { to: '/about', label: 'About' },
 ]
 const more = computed(() => [...stations.value.filter((s) => s.bar === 0), ...beside])
 
 /** What is due is asked for when the page stands. */
-const { data: round } = useRound(() => step.value > 2)
+const { data: round } = useRound(() => step.value > 2 && signedIn.value)
 const due = computed(
   () =>
     (round.value?.stops.filter((s) => s.tasks.length > 0 && !s.put_off).length ?? 0) +
@@ -87,7 +93,7 @@ const typing = (e: KeyboardEvent) =>
   (e.target instanceof HTMLElement && e.target.closest('input, textarea, select, [contenteditable]') !== null)
 
 onKeyStroke((e) => {
-  if (typing(e)) return
+  if (typing(e) || !signedIn.value) return
   if (e.key === '/') {
     e.preventDefault()
     finding.value = true
@@ -112,7 +118,7 @@ onKeyStroke((e) => {
         </svg>
         <span>Clear Jar</span>
       </router-link>
-      <nav aria-label="Stations">
+      <nav v-if="!atDoor" aria-label="Stations">
         <router-link
           v-for="s in step ? stations : []"
           :key="s.to"
@@ -136,8 +142,8 @@ onKeyStroke((e) => {
         <span v-else-if="step" class="more" aria-hidden="true">More</span>
       </nav>
       <div class="tools">
-        <OutboxBar v-if="step > 2" />
-        <button class="find" type="button" aria-label="Find a cutting" @click="finding = true">
+        <OutboxBar v-if="step > 2 && !atDoor" />
+        <button v-if="!atDoor" class="find" type="button" aria-label="Find a cutting" @click="finding = true">
           <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true"><path :d="mdiMagnify" fill="currentColor" /></svg>
           <span>Find a cutting</span> <kbd>/</kbd>
         </button>
@@ -152,9 +158,10 @@ onKeyStroke((e) => {
       </div>
     </header>
     <main id="main" tabindex="-1">
-      <router-view v-if="step > 1" :key="$route.path" />
+      <DoorPage v-if="atDoor" />
+      <router-view v-else-if="step > 1 && signedIn" :key="$route.path" />
     </main>
-    <footer v-if="step > 2" class="foot">
+    <footer v-if="step > 2 && !atDoor" class="foot">
       <router-link v-for="b in beside" :key="b.to" :to="b.to">{{ b.label }}</router-link>
       <button type="button" @click="measuring = true">
         Units: {{ lengthUnit === 'in' ? 'inch' : lengthUnit }}, °{{ temperatureUnit }}
@@ -173,6 +180,7 @@ onKeyStroke((e) => {
     <VesselDialog v-if="opened.vessel.value" :vessel="vessel" @close="vessel = undefined" />
     <KeyHelp v-if="opened.helping.value" v-model="helping" />
     <UnitsDialog v-if="opened.measuring.value" v-model="measuring" />
+    <SignInAgain v-if="shutOut && me" />
     <UndoBar v-if="step > 2" />
   </v-app>
 </template>

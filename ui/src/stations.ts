@@ -130,6 +130,14 @@ export const stations: Station[] = [
     load: () => import('./stations/mix/MixStation.vue'),
     reads: () => ['/api/calculators'],
   },
+  {
+    path: '/household',
+    name: 'household',
+    title: 'Household',
+    load: () => import('./stations/household/HouseholdStation.vue'),
+    reads: () => ['/api/account', '/api/members'],
+  },
+  { path: '/join', name: 'join', title: 'Come in', load: () => import('./stations/door/DoorPage.vue') },
   { path: '/about', name: 'about', title: 'About', load: () => import('./stations/about/AboutStation.vue') },
   { path: '/:anything(.*)*', name: 'nowhere', title: 'Not here', load: () => import('./kit/NotHere.vue') },
 ]

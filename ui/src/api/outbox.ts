@@ -62,6 +62,8 @@ export interface Letter {
   content: unknown
   notedAt: string
   path: string
+  /** The member who noted it: it goes out under this name only. */
+  by?: string
   draft?: Draft
   /** It takes back what this one noted, and means nothing when that was refused. */
   ifKept?: string
@@ -109,9 +111,15 @@ async function drop(letter: Letter): Promise<void> {
 
 /** Everything that has not arrived, oldest first, whatever tab it came from. */
 export const letters = shallowRef<Letter[]>([])
+const member = ref('')
+/** Who is signed in here: letters of others stay until those are. */
+export const sendsAs = (id: string): void => void (member.value = id)
+const isMine = (l: Letter) => l.by === undefined || l.by === member.value
 /** The network failed and has not come back yet. */
 export const failing = ref(false)
-export const waiting = computed(() => letters.value.filter((l) => !l.refused))
+export const waiting = computed(() => letters.value.filter((l) => !l.refused && isMine(l)))
+/** What others noted in this browser and could not send. */
+export const ofOthers = computed(() => letters.value.filter((l) => !l.refused && !isMine(l)))
 export const refused = computed(() => letters.value.filter((l) => l.refused))
 
 const listeners = new Map<string, Listener>()
@@ -149,7 +157,7 @@ async function hear({ id, touched, photo, refused: why }: News): Promise<void> {
 /** Lays a letter down and sends it. */
 export async function post(letter: Omit<Letter, 'seq' | 'notedAt' | 'path'>, listener: Listener): Promise<void> {
   listeners.set(letter.id, listener)
-  await lay({ ...letter, notedAt: new Date().toISOString(), path: location.pathname + location.search })
+  await lay({ ...letter, ...(member.value ? { by: member.value } : {}), notedAt: new Date().toISOString(), path: location.pathname + location.search })
   await look()
   tell({})
   void deliver()
@@ -189,12 +197,12 @@ export async function deliver(): Promise<void> {
 
 const most = 50
 /** Statuses that say nothing of the fact: it is kept and sent again. */
-const unheard = (status: number) => status === 0 || status === 408 || status === 429 || status === 499 || status >= 500
+const unheard = (status: number) => status === 0 || status === 401 || status === 408 || status === 429 || status === 499 || status >= 500
 
 async function run(): Promise<boolean> {
   let alone = false
   for (;;) {
-    const waits = (await all()).filter((l) => !l.refused)
+    const waits = (await all()).filter((l) => !l.refused && isMine(l))
     letters.value = await all()
     const first = waits[0]
     if (!first) return true

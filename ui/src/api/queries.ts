@@ -22,7 +22,8 @@ export const useHandbook = () =>
 export const useCalculators = () =>
   useQuery({ queryKey: ['calculators'], queryFn: () => take(api.GET('/api/calculators')), staleTime: Infinity })
 
-export const useShelf = () => useQuery({ queryKey: ['shelf'], queryFn: () => take(api.GET('/api/shelf')) })
+export const useShelf = (enabled: MaybeRefOrGetter<boolean> = true) =>
+  useQuery({ queryKey: ['shelf'], queryFn: () => take(api.GET('/api/shelf')), enabled: computed(() => toValue(enabled)) })
 
 export const useGroup = (key: Id) =>
   useQuery({

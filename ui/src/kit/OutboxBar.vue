@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 
-import { failing, refused, waiting } from '@/api/outbox'
+import { failing, ofOthers, refused, waiting } from '@/api/outbox'
 
 import { useOpened } from './opened'
 import { count } from './words'
@@ -15,7 +15,9 @@ const says = computed(() =>
     ? `${count(refused.value.length, 'note was', 'notes were')} refused`
     : waiting.value.length && failing.value
       ? `${waiting.value.length} not sent yet`
-      : '',
+      : ofOthers.value.length
+        ? `${count(ofOthers.value.length, 'note', 'notes')} of another member`
+        : '',
 )
 watch(says, (s) => {
   if (!s) open.value = false
@@ -23,9 +25,11 @@ watch(says, (s) => {
 </script>
 
 <template>
-  <button v-if="says" class="waits" :class="{ refused: refused.length }" type="button" role="status" @click="open = true">
-    {{ says }}
-  </button>
+  <span role="status">
+    <button v-if="says" class="waits" :class="{ refused: refused.length }" type="button" @click="open = true">
+      {{ says }}
+    </button>
+  </span>
   <OutboxDialog v-if="opened" v-model="open" />
 </template>
 
