@@ -14,6 +14,9 @@ command -v setpriv >/dev/null 2>&1 || packages+=(util-linux)
 if [ "${1:-}" = test ] && ! command -v chromium >/dev/null 2>&1; then packages+=(chromium); fi
 # The printed tags are read back with a PDF renderer.
 if [ "${1:-}" = test ] && ! command -v pdftoppm >/dev/null 2>&1; then packages+=(poppler-utils); fi
+# Certificates are checked by a program that is not ours, and so is what a browser trusts.
+if [ "${1:-}" = test ] && ! command -v openssl >/dev/null 2>&1; then packages+=(openssl); fi
+if [ "${1:-}" = test ] && ! command -v certutil >/dev/null 2>&1; then packages+=(libnss3-tools); fi
 # Files of roots are checked by a program that is not ours.
 if [ "${1:-}" = test ] && ! command -v xmllint >/dev/null 2>&1; then packages+=(libxml2-utils); fi
 if [ ${#packages[@]} -gt 0 ]; then

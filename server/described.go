@@ -44,6 +44,7 @@ var described = map[string]struct{ tag, says string }{
 	"join":               {doorTag, "Once, and in time. What is asked for depends on what the invitation is for."},
 	"signOut":            {doorTag, "What has the cookie opens nothing any more."},
 	"account":            {doorTag, "Passkeys, recovery codes that are left, and devices, the last used first."},
+	"wayIn":              {doorTag, "Names before numbers; empty while only its own machine reaches it."},
 	"endSignIn":          {doorTag, "Twice is once."},
 	"signOutElsewhere":   {doorTag, "Every device but this one."},
 	"changePassphrase":   {doorTag, "Twelve characters at least, and none that is easily guessed. Elsewhere the member is signed out."},

@@ -10,6 +10,7 @@ import (
 
 	"clearjar/household"
 	"clearjar/store"
+	"clearjar/wayin"
 )
 
 // Where a visitor stands at the door.
@@ -74,6 +75,16 @@ type passphraseChange struct {
 type inviteIn struct {
 	Name string            `json:"name" maxLength:"240"`
 	Role household.RoleKey `json:"role" enum:"keeper,helper,guest"`
+}
+
+// WayIn is where devices of the home network reach Clear Jar.
+type WayIn struct {
+	// Addresses are those that devices open; none while it is reached from its own machine only.
+	Addresses []string `json:"addresses"`
+	// TrustAddresses are of the plain page that leads a phone through trusting; none with a certificate that phones trust already.
+	TrustAddresses []string `json:"trust_addresses"`
+	// Fingerprint is the SHA-256 of what the phone trusts, to compare.
+	Fingerprint string `json:"fingerprint,omitempty"`
 }
 
 // Codes are recovery codes, said once.
@@ -236,6 +247,17 @@ func (e *entrance) accountRoutes(api huma.API) {
 		me, _ := meOf(ctx)
 		i, err := e.door.LetIn(ctx, me)
 		return body[household.MadeInvitation]{i}, err
+	})
+	atDoor(api, http.MethodGet, "wayIn", "/api/way-in", "Where devices of the home network reach Clear Jar", func(context.Context, *struct{}) (body[WayIn], error) {
+		out := WayIn{Addresses: []string{}, TrustAddresses: []string{}}
+		if w := e.opts.Way; w != nil && !w.Loopback {
+			out.Addresses = append(out.Addresses, w.Addresses()...)
+			out.TrustAddresses = append(out.TrustAddresses, w.TrustAddresses()...)
+			if w.Ours != nil {
+				out.Fingerprint = wayin.Fingerprint(w.Ours.Cert)
+			}
+		}
+		return body[WayIn]{out}, nil
 	})
 	atDoor(api, http.MethodPost, "askForPasskey", "/api/passkeys/question", "Ask a device for a new passkey", func(ctx context.Context, _ *struct{}) (withCookie[PasskeyQuestion], error) {
 		me, _ := meOf(ctx)

@@ -17,7 +17,7 @@ var rights = map[string]household.Right{
 	"takeReadings": household.Open, "calendar": household.Open,
 
 	"signOut": household.Own, "signIns": household.Own, "endSignIn": household.Own, "signOutElsewhere": household.Own,
-	"changePassphrase": household.Own, "makeRecoveryCodes": household.Own, "account": household.Own, "letDeviceIn": household.Own,
+	"changePassphrase": household.Own, "makeRecoveryCodes": household.Own, "account": household.Own, "wayIn": household.Own, "letDeviceIn": household.Own,
 	"askForPasskey": household.Own, "keepPasskey": household.Own, "removePasskey": household.Own,
 
 	// They keep nothing.

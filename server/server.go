@@ -21,6 +21,7 @@ import (
 
 	"clearjar/propagation"
 	"clearjar/propagation/photo/intake"
+	"clearjar/wayin"
 )
 
 // MostBody is the largest request: a photo and its wrapping.
@@ -28,14 +29,23 @@ const MostBody = intake.MostBytes + 1<<20
 
 // Options are how the server is reached.
 type Options struct {
-	// Hosts are the names and numbers it answers to, beside this machine's own.
-	Hosts []string
-	// TLS says that it is reached by https only.
-	TLS bool
+	// Way is how it is reached; nil for this machine alone, without https.
+	Way *wayin.Way
 	// Demo lets anybody into the household of the demo; for loopback only.
 	Demo bool
 	// NoSweep leaves log-ins that ran out where they are.
 	NoSweep bool
+}
+
+// https tells whether it is reached by https only.
+func (o Options) https() bool { return o.Way != nil && o.Way.TLS() }
+
+// hosts are the names and numbers it answers to, beside this machine's own.
+func (o Options) hosts() []string {
+	if o.Way == nil {
+		return nil
+	}
+	return o.Way.Hosts
 }
 
 func (o Options) sweep() time.Duration {
@@ -128,7 +138,7 @@ func answersTo(opts Options) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		host := strings.ToLower(hostOf(c.Request.Host))
 		ip := net.ParseIP(host)
-		if host != "localhost" && (ip == nil || !ip.IsLoopback()) && !slices.Contains(opts.Hosts, host) {
+		if host != "localhost" && (ip == nil || !ip.IsLoopback()) && !slices.Contains(opts.hosts(), host) {
 			fail(c, http.StatusMisdirectedRequest, "Clear Jar does not answer to this address. The one who runs it can name it: clearjar serve --host.")
 		}
 	}
@@ -155,7 +165,7 @@ func headers(opts Options) gin.HandlerFunc {
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
 		h.Set("Cross-Origin-Resource-Policy", "same-origin")
 		h.Set("Permissions-Policy", "camera=(self), geolocation=(), microphone=(), payment=(), usb=()")
-		if opts.TLS {
+		if opts.https() {
 			h.Set("Strict-Transport-Security", "max-age=31536000")
 		}
 		if strings.HasPrefix(c.Request.URL.Path, "/api/") {

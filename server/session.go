@@ -43,7 +43,7 @@ func newEntrance(garden *propagation.Garden, opts Options) *entrance {
 	sm.Lifetime = household.Longest
 	sm.HashTokenInStore = true
 	sm.Cookie.Name = "clearjar"
-	if opts.TLS {
+	if opts.https() {
 		sm.Cookie.Name = "__Host-clearjar"
 	}
 	return &entrance{household.At(garden.Store, garden.Now), sm, opts}
@@ -97,7 +97,7 @@ func (e *entrance) who() gin.HandlerFunc {
 func (e *entrance) known(c *gin.Context) (context.Context, error) {
 	r := c.Request
 	scheme := "http"
-	if e.opts.TLS {
+	if e.opts.https() {
 		scheme = "https"
 	}
 	address, _, err := net.SplitHostPort(r.RemoteAddr)
@@ -139,7 +139,7 @@ func (e *entrance) cookieOf(ctx context.Context) (*http.Cookie, error) {
 }
 
 func (e *entrance) cookie(token string, until time.Time) *http.Cookie {
-	c := &http.Cookie{Name: e.sessions.Cookie.Name, Value: token, Path: "/", HttpOnly: true, Secure: e.opts.TLS, SameSite: http.SameSiteStrictMode}
+	c := &http.Cookie{Name: e.sessions.Cookie.Name, Value: token, Path: "/", HttpOnly: true, Secure: e.opts.https(), SameSite: http.SameSiteStrictMode}
 	if until.IsZero() {
 		c.MaxAge = -1
 		return c

@@ -4,22 +4,26 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net"
 	"net/http"
 	"os"
 	"os/signal"
 	"runtime/debug"
+	"strconv"
 	"syscall"
 	"time"
 
 	"github.com/spf13/cobra"
 
 	"clearjar/demo"
+	"clearjar/household"
 	"clearjar/propagation"
 	"clearjar/propagation/work"
 	"clearjar/server"
 	"clearjar/store"
 	"clearjar/ui"
+	"clearjar/wayin"
 )
 
 // databaseURL is where the facts are kept: --database, or the environment.
@@ -53,9 +57,9 @@ func open(cmd *cobra.Command, url string) (*store.Store, *propagation.Garden, er
 func serveCommand() *cobra.Command {
 	var url string
 	var port int
-	var demo bool
+	var wish wayin.Wish
 	cmd := &cobra.Command{
-		Use: "serve", Short: "Serve the application on 127.0.0.1", Args: cobra.NoArgs,
+		Use: "serve", Short: "Serve the application: on 127.0.0.1, or in the home network with accounts and TLS", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			s, garden, err := open(cmd, url)
 			if err != nil {
@@ -64,7 +68,19 @@ func serveCommand() *cobra.Command {
 			defer s.Close()
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 			defer stop()
-			if !demo {
+			search := wish.Listen == ""
+			if search {
+				wish.Listen = fmt.Sprintf("127.0.0.1:%d", port)
+			}
+			members, err := household.At(s, garden.Now).HasMembers(ctx, store.First)
+			if err != nil {
+				return err
+			}
+			way, err := wayin.Open(wish, members, time.Now)
+			if err != nil {
+				return err
+			}
+			if !wish.Demo {
 				if err := greet(ctx, s, garden); err != nil {
 					return err
 				}
@@ -76,12 +92,23 @@ func serveCommand() *cobra.Command {
 				return fmt.Errorf("taking up the work in the background: %w", err)
 			}
 			defer stopWork(jobs)
-			return serve(ctx, server.New(garden, ui.Files(), server.Options{Demo: demo}), port)
+			listener, err := listen(way, search, port)
+			if err != nil {
+				return err
+			}
+			return serve(ctx, server.New(garden, ui.Files(), server.Options{Way: way, Demo: wish.Demo}), way, listener)
 		},
 	}
 	databaseFlag(cmd, &url)
-	cmd.Flags().BoolVar(&demo, "demo", false, "let anybody on this machine into the household of the demo, by a button")
-	cmd.Flags().IntVar(&port, "port", 8420, "port; a taken one is named, and the next nine are tried")
+	f := cmd.Flags()
+	f.IntVar(&port, "port", 8420, "port on 127.0.0.1; a taken one is named, and the next nine are tried")
+	f.StringVar(&wish.Listen, "listen", "", "address and port, such as 0.0.0.0:8420; beyond this machine only with accounts, --host and a certificate")
+	f.StringSliceVar(&wish.Hosts, "host", nil, "a name or number that devices call it by; again for each. All others are refused")
+	f.StringVar(&wish.CertFile, "tls-cert", "", "certificate of one's own, PEM; read anew when it changes")
+	f.StringVar(&wish.KeyFile, "tls-key", "", "its key, PEM, readable by its owner only")
+	f.StringVar(&wish.Authority, "authority", "", "folder of this household's own small authority; made when it is not there")
+	f.IntVar(&wish.TrustPort, "trust-port", 0, "port of the plain page that leads a phone through trusting it (default: the next one)")
+	f.BoolVar(&wish.Demo, "demo", false, "let anybody on this machine into the household of the demo, by a button")
 	return cmd
 }
 
@@ -95,31 +122,93 @@ func stopWork(jobs *work.Client) {
 // softMemory is the size from which the collector works harder, in bytes.
 const softMemory = 420 << 20
 
-// serve listens on loopback only: until there are accounts, nobody else may.
-func serve(ctx context.Context, handler http.Handler, port int) error {
-	var listener net.Listener
+// listen opens the port; on this machine alone a taken one gives way to the next.
+func listen(way *wayin.Way, search bool, port int) (net.Listener, error) {
+	if handed, err := handedOver(); handed != nil || err != nil {
+		return handed, err
+	}
+	if !search {
+		return net.Listen("tcp", way.Listen)
+	}
 	var err error
 	for try := port; try < port+10; try++ {
-		listener, err = net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", try))
-		if err == nil {
-			break
+		listener, failed := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", try))
+		if failed == nil {
+			return listener, nil
 		}
+		err = failed
 		fmt.Fprintf(os.Stderr, "port %d is taken, trying the next\n", try)
 	}
-	if err != nil {
-		return fmt.Errorf("no free port from %d to %d: %w", port, port+9, err)
+	return nil, fmt.Errorf("no free port from %d to %d: %w", port, port+9, err)
+}
+
+// handedOver is the socket that the one who started this process holds open for it, if any: it outlives a restart.
+// published: sd_listen_fds(3) of systemd (from memory).
+func handedOver() (net.Listener, error) {
+	if os.Getenv("LISTEN_PID") != strconv.Itoa(os.Getpid()) || os.Getenv("LISTEN_FDS") == "" {
+		return nil, nil
 	}
-	srv := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
-	done := make(chan error, 1)
-	go func() { done <- srv.Serve(listener) }()
-	fmt.Printf("Clear Jar is open at http://%s\n", listener.Addr())
+	const first = 3
+	f := os.NewFile(first, "handed over")
+	l, err := net.FileListener(f)
+	if err != nil {
+		return nil, fmt.Errorf("the socket that was handed over: %w", err)
+	}
+	return l, f.Close()
+}
+
+func newServer(handler http.Handler) *http.Server {
+	return &http.Server{
+		Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
+		ErrorLog: slog.NewLogLogger(slog.Default().Handler(), slog.LevelDebug),
+	}
+}
+
+// serve answers until it is told to stop; then what was begun is brought to its end.
+func serve(ctx context.Context, handler http.Handler, way *wayin.Way, listener net.Listener) error {
+	srv := newServer(handler)
+	servers := []*http.Server{srv}
+	done := make(chan error, 2)
+	if way.TLS() {
+		srv.TLSConfig = way.Config()
+		go func() { done <- srv.ServeTLS(listener, "", "") }()
+	} else {
+		go func() { done <- srv.Serve(listener) }()
+	}
+	if at := way.TrustListen(); at != "" {
+		plain := newServer(way.TrustPage())
+		l, err := net.Listen("tcp", at)
+		if err != nil {
+			return fmt.Errorf("the plain page that leads a phone through trusting: %w", err)
+		}
+		servers = append(servers, plain)
+		go func() { done <- plain.Serve(l) }()
+	}
+	scheme := "http"
+	if way.TLS() {
+		scheme = "https"
+	}
+	fmt.Printf("Clear Jar is open at %s://%s\n", scheme, listener.Addr())
+	for _, a := range way.Addresses() {
+		fmt.Println("  and at", a)
+	}
+	for _, a := range way.TrustAddresses() {
+		fmt.Println("  phones first open", a)
+	}
+	if way.Ours != nil {
+		fmt.Println("  and compare the fingerprint", wayin.Fingerprint(way.Ours.Cert))
+	}
 	select {
 	case err := <-done:
 		return err
 	case <-ctx.Done():
 		wait, cancel := context.WithTimeout(context.Background(), 10*time.Second)
 		defer cancel()
-		return srv.Shutdown(wait)
+		var all []error
+		for _, s := range servers {
+			all = append(all, s.Shutdown(wait))
+		}
+		return errors.Join(all...)
 	}
 }
 
