@@ -8,6 +8,8 @@ const port = 8499
 const emptyPort = 8498
 /** A third at which nobody is a member yet, reached by its name. */
 const doorPort = 8497
+/** A fourth as it stands in a home network, by https. */
+const wayPort = 8495
 /** What the browser's camera sees: a film of one picture. */
 const here = (name: string) => fileURLToPath(new URL(name, import.meta.url))
 mkdirSync(here('../var'), { recursive: true })
@@ -50,7 +52,7 @@ export default defineConfig({
     trace: 'retain-on-failure',
   },
   projects: [
-    { name: 'desktop', testIgnore: /(phone|empty|crash|door)\.spec/, use: { viewport: { width: 1280, height: 800 } } },
+    { name: 'desktop', testIgnore: /(phone|empty|crash|door|wayin)\.spec/, use: { viewport: { width: 1280, height: 800 } } },
     { name: 'phone', testMatch: /phone\.spec/, use: { ...devices['Pixel 7'], viewport: { width: 390, height: 844 } } },
     {
       name: 'empty',
@@ -71,23 +73,40 @@ export default defineConfig({
         storageState: { cookies: [], origins: [] },
       },
     },
+    {
+      name: 'wayin',
+      testMatch: /wayin\.spec/,
+      use: { viewport: { width: 1280, height: 800 }, storageState: { cookies: [], origins: [] } },
+    },
     // Kills PostgreSQL, so it comes after everything else.
     {
       name: 'crash',
       testMatch: /crash\.spec/,
-      dependencies: ['desktop', 'phone', 'empty', 'door'],
+      dependencies: ['desktop', 'phone', 'empty', 'door', 'wayin'],
       use: { viewport: { width: 1280, height: 800 } },
     },
   ],
   webServer: [
-    [port, 'e2e'],
-    [emptyPort, 'e2e_empty'],
-    [doorPort, 'e2e_door'],
-  ].map(([at, database]) => ({
-    command: `bash ../scripts/e2e-server.sh ${at} ${database}`,
-    url: `http://127.0.0.1:${at}/readyz`,
-    timeout: 60_000,
-    reuseExistingServer: false,
-    env: { TZ: 'UTC' },
-  })),
+    ...(
+      [
+        [port, 'e2e'],
+        [emptyPort, 'e2e_empty'],
+        [doorPort, 'e2e_door'],
+      ] as const
+    ).map(([at, database]) => ({
+      command: `bash ../scripts/e2e-server.sh ${at} ${database}`,
+      url: `http://127.0.0.1:${at}/readyz`,
+      timeout: 60_000,
+      reuseExistingServer: false,
+      env: { TZ: 'UTC' },
+    })),
+    {
+      command: `bash ../scripts/e2e-wayin.sh ${wayPort} e2e_way ${here('../var/e2e-authority')}`,
+      url: `https://localhost:${wayPort}/readyz`,
+      ignoreHTTPSErrors: true,
+      timeout: 60_000,
+      reuseExistingServer: false,
+      env: { TZ: 'UTC' },
+    },
+  ],
 })

@@ -8,6 +8,7 @@ export type People = Schemas['People']
 
 export const useAccount = () => useQuery({ queryKey: ['account'], queryFn: () => take(api.GET('/api/account')) })
 export const usePeople = () => useQuery({ queryKey: ['members'], queryFn: () => take(api.GET('/api/members')) })
+export const useWayIn = () => useQuery({ queryKey: ['way-in'], queryFn: () => take(api.GET('/api/way-in')) })
 export const useInvitations = (enabled: boolean) =>
   useQuery({ queryKey: ['invitations'], queryFn: () => take(api.GET('/api/invitations')), enabled })
 
