@@ -18,6 +18,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"clearjar/core/plant"
 	"clearjar/household"
 	"clearjar/propagation"
 	"clearjar/propagation/door"
@@ -384,6 +385,21 @@ func TestAHelperRecordsAndDeletesNothing(t *testing.T) {
 	require.Equal(t, http.StatusForbidden, r.Problem.Status)
 	helper.ok("POST", "/api/withdrawals", withdraw(own), nil)
 	h.ok("POST", "/api/withdrawals", withdraw(keepers), nil)
+
+	// A page says who noted what.
+	piece := helper.cut(helper.stem(helper.mother(), 5))[0]
+	look := looking(piece, 1, rooted(8))
+	helper.ok("POST", "/api/looks", look, nil)
+	page := h.cutting(piece.ID)
+	last := page.History[len(page.History)-1]
+	require.Equal(t, look.ID, last.About)
+	require.Equal(t, "hal", last.By.Name)
+	jar := h.jar(2)
+	visit := door.Care{ID: id(), VesselID: jar.ID, At: now, Acts: []plant.Act{}, Seen: []plant.Sign{}, Well: true}
+	helper.ok("POST", "/api/care", visit, nil)
+	var vessel show.VesselPage
+	h.ok("GET", "/api/vessels/"+jar.ID.String(), nil, &vessel)
+	require.Equal(t, helper.me().Me.MemberID, vessel.History[0].By.ID)
 
 	// Every write says who did it.
 	for m, who := range map[uuid.UUID]string{keepers.ID: "ada", own.ID: "hal"} {

@@ -33,6 +33,8 @@ type Options struct {
 	Way *wayin.Way
 	// Demo lets anybody into the household of the demo; for loopback only.
 	Demo bool
+	// Figures counts requests; nil for none.
+	Figures *Figures
 	// NoSweep leaves log-ins that ran out where they are.
 	NoSweep bool
 }
@@ -61,7 +63,7 @@ func New(garden *propagation.Garden, front fs.FS, opts Options) http.Handler {
 	engine.ContextWithFallback = true
 	_ = engine.SetTrustedProxies(nil)
 	door := newEntrance(garden, opts)
-	engine.Use(recovery(), answersTo(opts), headers(opts), sameOrigin(), newLimits().perClient(), inTime(), door.who(), photosInTurn(), bounded(), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/photos/"})))
+	engine.Use(opts.Figures.counted(), recovery(), answersTo(opts), headers(opts), sameOrigin(), newLimits().perClient(), inTime(), door.who(), photosInTurn(), bounded(), gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPaths([]string{"/api/photos/"})))
 	Routes(contract(engine), garden, door)
 	health(engine, garden)
 	serveFront(engine, front)

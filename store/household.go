@@ -37,8 +37,8 @@ func Nobody(ctx context.Context) context.Context { return By(As(ctx, uuid.Nil), 
 // role is who the application is in the database: it owns nothing and passes no policy.
 const role = "clearjar_app"
 
-// makeRole makes the role once for the whole server; two that start at once take it as it is.
-const makeRole = `do $$ begin
+// MakeRole makes the role once for the whole server; two that start at once take it as it is.
+const MakeRole = `do $$ begin
     create role ` + role + ` nologin;
 exception when duplicate_object or unique_violation then null; end $$`
 

@@ -96,7 +96,7 @@ func (s *Store) Migrate(ctx context.Context) error {
 	delete(cfg.RuntimeParams, "idle_in_transaction_session_timeout")
 	db := stdlib.OpenDB(*cfg)
 	defer func() { _ = db.Close() }()
-	if _, err := db.ExecContext(ctx, makeRole); err != nil {
+	if _, err := db.ExecContext(ctx, MakeRole); err != nil {
 		return fmt.Errorf("making the role %s: %w", role, err)
 	}
 	turns, err := lock.NewPostgresSessionLocker()
@@ -126,6 +126,23 @@ func (s *Store) Migrate(ctx context.Context) error {
 		return err
 	}
 	return tx.Commit()
+}
+
+// NewestSchema is the number of the newest change of the tables that this program knows.
+func NewestSchema() (int64, error) {
+	all, err := fs.Glob(migrations, "migrations/*.sql")
+	if err != nil {
+		return 0, err
+	}
+	newest := int64(0)
+	for _, name := range all {
+		n, err := goose.NumericComponent(name)
+		if err != nil {
+			return 0, err
+		}
+		newest = max(newest, n)
+	}
+	return newest, nil
 }
 
 // InTx runs work in one transaction: all of it is kept, or none. Inside a transaction it is

@@ -15,7 +15,7 @@ func main() {
 		Use: "clearjar", Short: "Measure, judge and keep the record of rooting cuttings",
 		SilenceUsage: true, SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), householdCommand(), demoCommand(), planCommand(), judgeCommand(), calibrateCommand(), potCommand(), climateCommand(), dueCommand(), measureCommand(), sensorSimCommand(), solveCommand(), exportCommand(), importCommand(), openapiCommand(), handbookCommand())
+	root.AddCommand(serveCommand(), householdCommand(), configCommand(), backupCommand(), restoreCommand(), doctorCommand(), demoCommand(), planCommand(), judgeCommand(), calibrateCommand(), potCommand(), climateCommand(), dueCommand(), measureCommand(), sensorSimCommand(), solveCommand(), exportCommand(), importCommand(), openapiCommand(), handbookCommand())
 	if err := root.Execute(); err != nil {
 		fmt.Fprintln(os.Stderr, "clearjar:", err)
 		os.Exit(1)

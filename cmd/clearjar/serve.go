@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"github.com/spf13/cobra"
+	"github.com/spf13/pflag"
 
 	"clearjar/demo"
 	"clearjar/household"
@@ -54,61 +55,95 @@ func open(cmd *cobra.Command, url string) (*store.Store, *propagation.Garden, er
 	return s, garden, nil
 }
 
+// settings are what the one who runs the server may choose.
+type settings struct {
+	url          string
+	port         int
+	wish         wayin.Wish
+	backupFolder string
+	backupKeep   int
+	metrics      string
+	log          string
+}
+
+// serveFlags is each setting as a flag.
+func serveFlags(s *settings) *pflag.FlagSet {
+	f := pflag.NewFlagSet("serve", pflag.ContinueOnError)
+	f.StringVar(&s.url, "database", "", "PostgreSQL address")
+	f.IntVar(&s.port, "port", 8420, "port on 127.0.0.1; a taken one is named, and the next nine are tried")
+	f.StringVar(&s.wish.Listen, "listen", "", "address and port, such as 0.0.0.0:8420; beyond this machine only with accounts, --host and a certificate")
+	f.StringSliceVar(&s.wish.Hosts, "host", nil, "a name or number that devices call it by; again for each. All others are refused")
+	f.StringVar(&s.wish.CertFile, "tls-cert", "", "certificate of one's own, PEM; read anew when it changes")
+	f.StringVar(&s.wish.KeyFile, "tls-key", "", "its key, PEM, readable by its owner only")
+	f.StringVar(&s.wish.Authority, "authority", "", "folder of this household's own small authority; made when it is not there")
+	f.IntVar(&s.wish.TrustPort, "trust-port", 0, "port of the plain page that leads a phone through trusting it; 0 for the next one")
+	f.BoolVar(&s.wish.Demo, "demo", false, "let anybody on this machine into the household of the demo, by a button")
+	f.StringVar(&s.backupFolder, "backup-folder", "", "folder of nightly copies; none are made without one")
+	f.IntVar(&s.backupKeep, "backup-keep", 14, "how many nightly copies are kept")
+	f.StringVar(&s.metrics, "metrics", "", "address and port of figures in Prometheus' text, such as 127.0.0.1:9420; none without one")
+	f.StringVar(&s.log, "log", "text", "how logs are written: text or json")
+	return f
+}
+
 func serveCommand() *cobra.Command {
-	var url string
-	var port int
-	var wish wayin.Wish
+	var set settings
 	cmd := &cobra.Command{
 		Use: "serve", Short: "Serve the application: on 127.0.0.1, or in the home network with accounts and TLS", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			s, garden, err := open(cmd, url)
+			if _, err := settle(cmd.Flags()); err != nil {
+				return err
+			}
+			if err := logAs(set.log); err != nil {
+				return err
+			}
+			s, garden, err := open(cmd, set.url)
 			if err != nil {
 				return err
 			}
 			defer s.Close()
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 			defer stop()
-			search := wish.Listen == ""
+			search := set.wish.Listen == ""
 			if search {
-				wish.Listen = fmt.Sprintf("127.0.0.1:%d", port)
+				set.wish.Listen = fmt.Sprintf("127.0.0.1:%d", set.port)
 			}
 			members, err := household.At(s, garden.Now).HasMembers(ctx, store.First)
 			if err != nil {
 				return err
 			}
-			way, err := wayin.Open(wish, members, time.Now)
+			way, err := wayin.Open(set.wish, members, time.Now)
 			if err != nil {
 				return err
 			}
-			if !wish.Demo {
+			if !set.wish.Demo {
 				if err := greet(ctx, s, garden); err != nil {
 					return err
 				}
 			}
 			// Garbage of large pictures and files is collected well before it could fill a small machine.
 			debug.SetMemoryLimit(softMemory)
-			jobs, err := work.Start(ctx, s, garden)
+			jobs, err := work.Start(ctx, s, garden, work.Copies{Database: set.url, Folder: set.backupFolder, Keep: set.backupKeep})
 			if err != nil {
 				return fmt.Errorf("taking up the work in the background: %w", err)
 			}
 			defer stopWork(jobs)
-			listener, err := listen(way, search, port)
+			listener, err := listen(way, search, set.port)
 			if err != nil {
 				return err
 			}
-			return serve(ctx, server.New(garden, ui.Files(), server.Options{Way: way, Demo: wish.Demo}), way, listener)
+			opts := server.Options{Way: way, Demo: set.wish.Demo}
+			if set.metrics != "" {
+				opts.Figures = server.NewFigures(s)
+				go func() {
+					srv := newServer(opts.Figures.Handler())
+					srv.Addr = set.metrics
+					slog.Error("figures are not served", "why", srv.ListenAndServe())
+				}()
+			}
+			return serve(ctx, server.New(garden, ui.Files(), opts), way, listener)
 		},
 	}
-	databaseFlag(cmd, &url)
-	f := cmd.Flags()
-	f.IntVar(&port, "port", 8420, "port on 127.0.0.1; a taken one is named, and the next nine are tried")
-	f.StringVar(&wish.Listen, "listen", "", "address and port, such as 0.0.0.0:8420; beyond this machine only with accounts, --host and a certificate")
-	f.StringSliceVar(&wish.Hosts, "host", nil, "a name or number that devices call it by; again for each. All others are refused")
-	f.StringVar(&wish.CertFile, "tls-cert", "", "certificate of one's own, PEM; read anew when it changes")
-	f.StringVar(&wish.KeyFile, "tls-key", "", "its key, PEM, readable by its owner only")
-	f.StringVar(&wish.Authority, "authority", "", "folder of this household's own small authority; made when it is not there")
-	f.IntVar(&wish.TrustPort, "trust-port", 0, "port of the plain page that leads a phone through trusting it (default: the next one)")
-	f.BoolVar(&wish.Demo, "demo", false, "let anybody on this machine into the household of the demo, by a button")
+	cmd.Flags().AddFlagSet(serveFlags(&set))
 	return cmd
 }
 

@@ -353,6 +353,13 @@ func addWas(ctx context.Context, g *propagation.Garden, page *CuttingPage) error
 		at[page.History[i].About] = &page.History[i]
 		ids = append(ids, page.History[i].About)
 	}
+	by, err := noters(ctx, g, ids)
+	if err != nil {
+		return err
+	}
+	for id, e := range at {
+		e.By = by[id]
+	}
 	rows, err := g.Store.CorrectionsOf(ctx, ids)
 	if err != nil {
 		return err
@@ -440,6 +447,27 @@ type Event struct {
 	Text  string    `json:"text"`
 	// Was is what it said before it was corrected.
 	Was []string `json:"was"`
+	// By is who noted it; left out when it was no member.
+	By *Noter `json:"by,omitempty"`
+}
+
+// Noter is a member who noted something.
+type Noter struct {
+	ID   uuid.UUID `json:"id"`
+	Name string    `json:"name"`
+}
+
+// noters are who noted facts, by the fact.
+func noters(ctx context.Context, g *propagation.Garden, ids []uuid.UUID) (map[uuid.UUID]*Noter, error) {
+	rows, err := g.Store.NotedBy(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	out := map[uuid.UUID]*Noter{}
+	for _, r := range rows {
+		out[r.ID] = &Noter{r.MemberID, r.Name}
+	}
+	return out, nil
 }
 
 // SchoolVerdict is what each school would say.

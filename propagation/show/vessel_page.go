@@ -33,6 +33,8 @@ type VesselEvent struct {
 	PutOff string           `json:"put_off,omitempty"`
 	Note   string           `json:"note,omitempty"`
 	Place  string           `json:"place,omitempty"`
+	// By is who noted it; left out when it was no member.
+	By *Noter `json:"by,omitempty"`
 }
 
 // historyShown is how many events a vessel's page shows.
@@ -56,8 +58,16 @@ func OneVessel(ctx context.Context, g *propagation.Garden, id uuid.UUID) (Vessel
 	if out.Earlier = len(rows) > historyShown; out.Earlier {
 		rows = rows[:historyShown]
 	}
+	if err != nil {
+		return out, err
+	}
+	ids := make([]uuid.UUID, len(rows))
+	for i, r := range rows {
+		ids[i] = r.ID
+	}
+	by, err := noters(ctx, g, ids)
 	for _, r := range rows {
-		out.History = append(out.History, VesselEvent{r.ID, r.Kind, r.At, keysOf[plant.Act](r.Acts), keysOf[plant.Sign](r.Seen), plant.CoverState(r.Cover), r.Well, r.PutOff, r.Note, r.Place})
+		out.History = append(out.History, VesselEvent{r.ID, r.Kind, r.At, keysOf[plant.Act](r.Acts), keysOf[plant.Sign](r.Seen), plant.CoverState(r.Cover), r.Well, r.PutOff, r.Note, r.Place, by[r.ID]})
 	}
 	return out, err
 }

@@ -5,6 +5,7 @@ package work
 
 import (
 	"context"
+	"log/slog"
 	"time"
 
 	"github.com/google/uuid"
@@ -13,6 +14,7 @@ import (
 	"github.com/riverqueue/river/riverdriver/riverpgxv5"
 	"github.com/riverqueue/river/rivertype"
 
+	"clearjar/keeping"
 	"clearjar/propagation"
 	"clearjar/propagation/conclude"
 	"clearjar/propagation/outside"
@@ -62,8 +64,55 @@ type Sight struct {
 // Kind names the job.
 func (Sight) Kind() string { return "sight" }
 
+// Nightly asks for a copy of everything, when the newest is a day old.
+type Nightly struct{}
+
+// Kind names the job.
+func (Nightly) Kind() string { return "nightly" }
+
+// Copies is where copies of everything are kept, and how many. Without a folder none are made.
+type Copies struct {
+	// Database is its address: PostgreSQL's own programs ask for it.
+	Database string
+	Folder   string
+	Keep     int
+}
+
+// askForCopy is how often it is looked whether a copy is due.
+const askForCopy = time.Hour
+
+// copyTime is how long a copy may take.
+const copyTime = time.Hour
+
+type nightly struct {
+	river.WorkerDefaults[Nightly]
+	copies Copies
+	now    func() time.Time
+}
+
+func (w *nightly) Timeout(*river.Job[Nightly]) time.Duration { return copyTime }
+
+// Work makes a copy, when there is a folder for it on this machine.
+func (w *nightly) Work(ctx context.Context, _ *river.Job[Nightly]) error {
+	if w.copies.Folder == "" {
+		return nil
+	}
+	file, err := keeping.Nightly(ctx, w.copies.Database, w.copies.Folder, w.copies.Keep, w.now)
+	if err != nil {
+		slog.Error("no nightly copy was made", "why", err)
+		return err
+	}
+	if file != "" {
+		slog.Info("a nightly copy was made", "file", file)
+	}
+	return nil
+}
+
 // sightQueue is the queue of photos that are looked at: one at a time in a process, for their memory.
 const sightQueue = "sight"
+
+// copyQueue is the queue of nightly copies.
+const copyQueue = "copies"
 
 // every is how often the clock is looked at.
 const every = time.Minute
@@ -75,8 +124,9 @@ const atOnce = 2
 type Client = river.Client[pgx.Tx]
 
 // Start takes up the work, until the context ends and the client is stopped.
-func Start(ctx context.Context, s *store.Store, g *propagation.Garden) (*Client, error) {
+func Start(ctx context.Context, s *store.Store, g *propagation.Garden, copies Copies) (*Client, error) {
 	workers := river.NewWorkers()
+	river.AddWorker(workers, &nightly{copies: copies, now: g.Now})
 	river.AddWorker(workers, &clock{store: s, garden: g})
 	river.AddWorker(workers, &turn{garden: g})
 	river.AddWorker(workers, &recount{garden: g})
@@ -85,10 +135,13 @@ func Start(ctx context.Context, s *store.Store, g *propagation.Garden) (*Client,
 	client, err := river.NewClient(riverpgxv5.New(s.Pool), &river.Config{
 		Schema:  store.JobSchema,
 		Workers: workers,
-		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: atOnce}, sightQueue: {MaxWorkers: 1}},
+		Queues:  map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: atOnce}, sightQueue: {MaxWorkers: 1}, copyQueue: {MaxWorkers: 1}},
 		PeriodicJobs: []*river.PeriodicJob{
 			river.NewPeriodicJob(river.PeriodicInterval(every), func() (river.JobArgs, *river.InsertOpts) {
 				return Clock{}, &river.InsertOpts{UniqueOpts: river.UniqueOpts{ByPeriod: every}}
+			}, &river.PeriodicJobOpts{RunOnStart: true}),
+			river.NewPeriodicJob(river.PeriodicInterval(askForCopy), func() (river.JobArgs, *river.InsertOpts) {
+				return Nightly{}, &river.InsertOpts{Queue: copyQueue, UniqueOpts: river.UniqueOpts{ByPeriod: askForCopy}}
 			}, &river.PeriodicJobOpts{RunOnStart: true}),
 		},
 	})

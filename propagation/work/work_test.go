@@ -5,6 +5,7 @@ import (
 	"context"
 	"image"
 	"image/png"
+	"path/filepath"
 	"testing"
 	"time"
 
@@ -12,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"clearjar/core/plant"
+	"clearjar/keeping"
 	"clearjar/propagation"
 	"clearjar/propagation/door"
 	"clearjar/propagation/photo"
@@ -23,12 +25,15 @@ import (
 // are missing, while two servers work on one database.
 func TestTurnOfTheDayIsDoneOnceForEveryHousehold(t *testing.T) {
 	t.Parallel()
-	s := storetest.Open(t)
+	url := storetest.URL(t)
+	s, err := store.Open(t.Context(), url)
+	require.NoError(t, err)
+	t.Cleanup(s.Close)
 	now := time.Date(2026, 6, 10, 12, 0, 0, 0, time.UTC)
 	g := propagation.New(s, func() time.Time { return now }, time.UTC)
 	a, other := store.As(t.Context(), store.First), uuid.Must(uuid.NewV7())
 	b := store.As(t.Context(), other)
-	_, err := s.Pool.Exec(b, "insert into household (id) values ($1)", other)
+	_, err = s.Pool.Exec(b, "insert into household (id) values ($1)", other)
 	require.NoError(t, err)
 	for _, ctx := range []context.Context{a, b} {
 		_, _, err := door.Keep(ctx, g, door.Brought{
@@ -56,8 +61,9 @@ func TestTurnOfTheDayIsDoneOnceForEveryHousehold(t *testing.T) {
 		require.NoError(t, s.Pool.QueryRow(ctx, sql).Scan(&n))
 		return n
 	}
+	copies := Copies{Database: url, Folder: filepath.Join(t.TempDir(), "copies"), Keep: 2}
 	for range 2 {
-		client, err := Start(t.Context(), s, g)
+		client, err := Start(t.Context(), s, g, copies)
 		require.NoError(t, err)
 		t.Cleanup(func() { _ = client.StopAndCancel(a) })
 	}
@@ -67,5 +73,9 @@ func TestTurnOfTheDayIsDoneOnceForEveryHousehold(t *testing.T) {
 	require.Equal(t, 2, count(a, "select count(*) from river.river_job where kind = 'turn_of_day'"), "one a household, whoever asks")
 	require.Equal(t, 1, count(a, "select count(*) from river.river_job where kind = 'recount'"), "for the one that has something to recount")
 	require.Equal(t, 1, count(a, "select count(*) from river.river_job where kind = 'picture'"))
+	require.Eventually(t, func() bool {
+		made, err := keeping.Copies(copies.Folder)
+		return err == nil && len(made) == 1
+	}, 20*time.Second, 50*time.Millisecond, "one copy, though two look after it")
 	require.Zero(t, count(a, "select count(*) from photo"), "the other's photo stays the other's")
 }

@@ -118,4 +118,4 @@ update passkey set ended_at = sqlc.arg(at)::timestamptz where id = $1 and member
 
 -- name: NotedBy :many
 -- Who noted facts, by the fact.
-select f.id, m.name from fact f join member m on m.id = f.by_member where f.id = any(sqlc.arg(ids)::uuid[]);
+select f.id, m.id as member_id, m.name from fact f join member m on m.id = f.by_member where f.id = any(sqlc.arg(ids)::uuid[]);

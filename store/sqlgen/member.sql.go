@@ -474,12 +474,13 @@ func (q *Queries) Members(ctx context.Context) ([]Member, error) {
 }
 
 const notedBy = `-- name: NotedBy :many
-select f.id, m.name from fact f join member m on m.id = f.by_member where f.id = any($1::uuid[])
+select f.id, m.id as member_id, m.name from fact f join member m on m.id = f.by_member where f.id = any($1::uuid[])
 `
 
 type NotedByRow struct {
-	ID   uuid.UUID
-	Name string
+	ID       uuid.UUID
+	MemberID uuid.UUID
+	Name     string
 }
 
 // Who noted facts, by the fact.
@@ -492,7 +493,7 @@ func (q *Queries) NotedBy(ctx context.Context, ids []uuid.UUID) ([]NotedByRow, e
 	var items []NotedByRow
 	for rows.Next() {
 		var i NotedByRow
-		if err := rows.Scan(&i.ID, &i.Name); err != nil {
+		if err := rows.Scan(&i.ID, &i.MemberID, &i.Name); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

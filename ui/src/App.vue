@@ -142,6 +142,7 @@ onKeyStroke((e) => {
         <span v-else-if="step" class="more" aria-hidden="true">More</span>
       </nav>
       <div class="tools">
+        <span v-if="me && !me.rights.includes('record')" class="soft reads">You read here as a guest</span>
         <OutboxBar v-if="step > 2 && !atDoor" />
         <button v-if="!atDoor" class="find" type="button" aria-label="Find a cutting" @click="finding = true">
           <svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true"><path :d="mdiMagnify" fill="currentColor" /></svg>
@@ -301,6 +302,9 @@ main {
 }
 .more {
   display: none;
+}
+.reads {
+  font-size: var(--small);
 }
 @media (max-width: 700px) {
   nav .wide {

@@ -2518,6 +2518,7 @@ export interface components {
         };
         Event: {
             about: string;
+            by?: components["schemas"]["Noter"];
             /** @enum {string} */
             kind: "cut" | "set" | "look" | "potted" | "outcome" | "given" | "cut_back" | "parted";
             /** Format: date-time */
@@ -3310,6 +3311,10 @@ export interface components {
             at: components["schemas"]["Point"];
             /** Format: int64 */
             node: number;
+        };
+        Noter: {
+            id: string;
+            name: string;
         };
         Number: {
             basis: components["schemas"]["Basis"];
@@ -4615,6 +4620,7 @@ export interface components {
             acts: ("change_water" | "top_up" | "water" | "mist" | "air" | "feel" | "clear" | "cover" | "glance")[];
             /** Format: date-time */
             at: string;
+            by?: components["schemas"]["Noter"];
             /** @enum {string} */
             cover?: "on" | "vented" | "ajar" | "by_day" | "off";
             id: string;

@@ -7,6 +7,7 @@ import { useCorrectDate, useCorrectOutcome, withdraw, type DatedKind } from '@/a
 import DateField from '@/kit/DateField.vue'
 import { instantOf, shortDate, todayField } from '@/kit/dates'
 import { did } from '@/kit/lastAct'
+import NotedBy from '@/kit/NotedBy.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { said } from '@/kit/units'
 
@@ -105,7 +106,7 @@ const takesBack: Record<string, string> = {
   <ol class="history" aria-label="What happened">
     <li v-for="e in events" :key="e.about">
       <span
-        ><b>{{ shortDate(e.on) }}</b> {{ said(e.text) }}
+        ><b>{{ shortDate(e.on) }}</b> {{ said(e.text) }}<NotedBy :by="e.by" />
         <small v-for="w in e.was" :key="w" class="was">{{ said(w) }}</small></span
       >
       <button type="button" :aria-label="`Change: ${e.text}`" @click="change(e)">change</button>

@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { type Refusal, type Schemas } from '@/api/client'
 import { useHandbook, withdraw } from '@/api/queries'
 import { bothDates } from '@/kit/dates'
+import NotedBy from '@/kit/NotedBy.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
 import { capital } from '@/kit/words'
 
@@ -51,7 +52,7 @@ async function takeBack(e: Event) {
     <ol>
       <li v-for="e in events" :key="e.id">
         <span class="soft">{{ bothDates(e.at) }}</span>
-        <span>{{ says(e) }}</span>
+        <span>{{ says(e) }}<NotedBy :by="e.by" /></span>
         <button type="button" :disabled="busy === e.id" :aria-label="`Take back: ${says(e)}`" @click="takeBack(e)">
           take back
         </button>
