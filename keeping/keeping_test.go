@@ -38,10 +38,38 @@ func now() time.Time { return noon }
 
 func v7() uuid.UUID { return uuid.Must(uuid.NewV7()) }
 
+// Where it is installed its owner is no superuser: tables are made, rows stay their household's, and backups see all of them.
+func TestAnOwnerWhoIsNoSuperuser(t *testing.T) {
+	t.Parallel()
+	url := storetest.OrdinaryURL(t)
+	s, err := store.Open(t.Context(), url)
+	require.NoError(t, err)
+	require.NoError(t, s.Migrate(store.Nobody(t.Context())))
+	s.Close()
+	fill(t, url)
+	file := filepath.Join(t.TempDir(), "one.zip")
+	about, err := keeping.Backup(t.Context(), url, file, now)
+	require.NoError(t, err)
+	require.EqualValues(t, 10, about.Facts)
+	want := contents(t, url)
+	_, err = keeping.Restore(t.Context(), url, file, true)
+	require.NoError(t, err)
+	got := contents(t, url)
+	delete(want, "door.sessions")
+	delete(got, "door.sessions")
+	require.Equal(t, want, got)
+}
+
 // lived is a database with two households, people, facts and a photo.
 func lived(t *testing.T) string {
 	t.Helper()
 	url := storetest.URL(t)
+	fill(t, url)
+	return url
+}
+
+func fill(t *testing.T, url string) {
+	t.Helper()
 	s, err := store.Open(t.Context(), url)
 	require.NoError(t, err)
 	defer s.Close()
@@ -65,7 +93,6 @@ func lived(t *testing.T) string {
 	}
 	_, err = s.Door.Exec(t.Context(), "insert into door.sessions values ('token', 'x', now() + interval '1 day')")
 	require.NoError(t, err)
-	return url
 }
 
 // contents is every row of every table, as one sum for each.

@@ -37,10 +37,16 @@ func Nobody(ctx context.Context) context.Context { return By(As(ctx, uuid.Nil), 
 // role is who the application is in the database: it owns nothing and passes no policy.
 const role = "clearjar_app"
 
-// MakeRole makes the role once for the whole server; two that start at once take it as it is.
+// MakeRole makes the role once for the whole server, and lets the one who connects take it; two that start at once take it as it is.
 const MakeRole = `do $$ begin
-    create role ` + role + ` nologin;
-exception when duplicate_object or unique_violation then null; end $$`
+    begin
+        create role ` + role + ` nologin;
+    exception when duplicate_object or unique_violation then null;
+    end;
+    if not pg_has_role(current_user, '` + role + `', 'member') then
+        execute format('grant ` + role + ` to %I', current_user);
+    end if;
+end $$`
 
 // Grants lets the role use the tables; giving them twice is giving them once.
 //

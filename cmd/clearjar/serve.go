@@ -103,9 +103,17 @@ func serveCommand() *cobra.Command {
 			defer s.Close()
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 			defer stop()
-			search := set.wish.Listen == ""
+			handed, err := handedOver()
+			if err != nil {
+				return err
+			}
+			search := set.wish.Listen == "" && handed == nil
 			if search {
 				set.wish.Listen = fmt.Sprintf("127.0.0.1:%d", set.port)
+			}
+			if handed != nil {
+				// What counts is where it is open, not what was meant.
+				set.wish.Listen = handed.Addr().String()
 			}
 			members, err := household.At(s, garden.Now).HasMembers(ctx, store.First)
 			if err != nil {
@@ -127,9 +135,11 @@ func serveCommand() *cobra.Command {
 				return fmt.Errorf("taking up the work in the background: %w", err)
 			}
 			defer stopWork(jobs)
-			listener, err := listen(way, search, set.port)
-			if err != nil {
-				return err
+			listener := handed
+			if listener == nil {
+				if listener, err = listen(way, search, set.port); err != nil {
+					return err
+				}
 			}
 			opts := server.Options{Way: way, Demo: set.wish.Demo}
 			if set.metrics != "" {
@@ -159,9 +169,6 @@ const softMemory = 420 << 20
 
 // listen opens the port; on this machine alone a taken one gives way to the next.
 func listen(way *wayin.Way, search bool, port int) (net.Listener, error) {
-	if handed, err := handedOver(); handed != nil || err != nil {
-		return handed, err
-	}
 	if !search {
 		return net.Listen("tcp", way.Listen)
 	}
@@ -212,12 +219,8 @@ func serve(ctx context.Context, handler http.Handler, way *wayin.Way, listener n
 	}
 	if at := way.TrustListen(); at != "" {
 		plain := newServer(way.TrustPage())
-		l, err := net.Listen("tcp", at)
-		if err != nil {
-			return fmt.Errorf("the plain page that leads a phone through trusting: %w", err)
-		}
 		servers = append(servers, plain)
-		go func() { done <- plain.Serve(l) }()
+		go servePlain(ctx, plain, at)
 	}
 	scheme := "http"
 	if way.TLS() {
@@ -244,6 +247,24 @@ func serve(ctx context.Context, handler http.Handler, way *wayin.Way, listener n
 			all = append(all, s.Shutdown(wait))
 		}
 		return errors.Join(all...)
+	}
+}
+
+// servePlain serves the plain page. Its port may still be taken by the process that this one takes over from.
+func servePlain(ctx context.Context, plain *http.Server, at string) {
+	for said := false; ctx.Err() == nil; time.Sleep(time.Second) {
+		l, err := net.Listen("tcp", at)
+		if err != nil {
+			if !said {
+				slog.Warn("the plain page that leads a phone through trusting is not served yet", "why", err)
+			}
+			said = true
+			continue
+		}
+		if err := plain.Serve(l); !errors.Is(err, http.ErrServerClosed) {
+			slog.Error("the plain page is not served any more", "why", err)
+		}
+		return
 	}
 }
 

@@ -112,6 +112,23 @@ func TestARestartFailsNoRequest(t *testing.T) {
 	require.Zero(t, failed.Load(), "%v", last.Load())
 }
 
+// A socket that is handed over and open to others is held to what others need, whatever the settings say.
+func TestAHandedOverSocketIsHeldToWhereItIsOpen(t *testing.T) {
+	t.Parallel()
+	socket, err := net.Listen("tcp", "0.0.0.0:0")
+	require.NoError(t, err)
+	held, err := socket.(*net.TCPListener).File()
+	require.NoError(t, err)
+	require.NoError(t, socket.Close())
+	defer func() { _ = held.Close() }()
+	cmd := exec.CommandContext(t.Context(), "bash", "-c", `export LISTEN_PID=$$ LISTEN_FDS=1; exec "$0" serve`, built(t)) //nolint:gosec // our own program
+	cmd.ExtraFiles = []*os.File{held}
+	cmd.Env = append(os.Environ(), "CLEARJAR_DATABASE="+storetest.URL(t))
+	out, err := cmd.CombinedOutput()
+	require.Error(t, err)
+	require.Contains(t, string(out), "there is wanting: a certificate")
+}
+
 // Settings: a flag before the environment, before the file, before the default; and what nobody knows is told.
 func TestSettingsComeFromOnePlaceAfterTheOther(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "clearjar.yaml")

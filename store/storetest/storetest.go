@@ -74,6 +74,22 @@ func EmptyURL(t testing.TB) string {
 	return named(server, name)
 }
 
+// OrdinaryURL gives the address of an empty database whose owner is no superuser, as it stands where the program is installed.
+func OrdinaryURL(t testing.TB) string {
+	t.Helper()
+	server, name := os.Getenv("CLEARJAR_TEST_DATABASE"), fresh("o")
+	require.NoError(t, exec(server, "create role "+name+" login createrole bypassrls password 'ordinary'"))
+	require.NoError(t, exec(server, "create database "+name+" owner "+name))
+	t.Cleanup(func() {
+		_ = exec(server, "drop database "+name+" with (force)")
+		_ = exec(server, "drop role "+name)
+	})
+	u, err := url.Parse(named(server, name))
+	require.NoError(t, err)
+	u.User = url.UserPassword(name, "ordinary")
+	return u.String()
+}
+
 // URL gives the address of an empty, migrated database that is dropped when the test ends.
 func URL(t testing.TB) string {
 	t.Helper()
