@@ -25,8 +25,8 @@ watch(says, (s) => {
 </script>
 
 <template>
-  <span role="status">
-    <button v-if="says" class="waits" :class="{ refused: refused.length }" type="button" @click="open = true">
+  <span v-if="says" role="status">
+    <button class="waits" :class="{ refused: refused.length }" type="button" @click="open = true">
       {{ says }}
     </button>
   </span>
