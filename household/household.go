@@ -108,6 +108,15 @@ func (d *Door) New(ctx context.Context, name, zone string) (uuid.UUID, error) {
 	return id, d.store.AddHousehold(store.As(ctx, id), sqlgen.AddHouseholdParams{ID: id, Name: name, TimeZone: zone})
 }
 
+// Name calls the household of the context by a name.
+func (d *Door) Name(ctx context.Context, name string) error {
+	name, err := cleanName("household", name, mostHouseholdName)
+	if err != nil {
+		return err
+	}
+	return d.store.NameHousehold(ctx, name)
+}
+
 // mostHouseholdName is the longest name of a household, in characters.
 const mostHouseholdName = 60
 

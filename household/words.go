@@ -40,6 +40,9 @@ func asTyped(field, passphrase string) (string, error) {
 	if !utf8.ValidString(passphrase) || utf8.RuneCountInString(passphrase) > mostPassphrase {
 		return "", plant.Refuse(field, "at most %d characters", mostPassphrase)
 	}
+	if passphrase == "" {
+		return "", nil
+	}
 	out, err := precis.OpaqueString.String(passphrase)
 	if err != nil {
 		return "", plant.Refuse(field, "holds a character that cannot be typed everywhere: take it out")

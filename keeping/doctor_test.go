@@ -58,6 +58,8 @@ func TestTheDoctorSaysWhatToDo(t *testing.T) {
 	p.Now = func() time.Time { return time.Now().AddDate(11, 0, 0) }
 	require.Equal(t, keeping.Bad, found(t, p, "certificate").State)
 	p.Now = time.Now
+	p.Way.Listen, p.Now = "", time.Now
+	require.Equal(t, keeping.Good, found(t, p, "certificate").State, "the port is handed over")
 	p.Way = wayin.Wish{Listen: "0.0.0.0:8420"}
 	require.Contains(t, found(t, p, "certificate").Says, "--host")
 

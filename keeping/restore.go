@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"strings"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 
@@ -129,9 +130,22 @@ func mayRestore(ctx context.Context, url string, replace bool) error {
 		return err
 	}
 	defer func() { _ = c.Close(context.WithoutCancel(ctx)) }()
-	var others int
-	if err := c.QueryRow(ctx, "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid() and backend_type = 'client backend'").Scan(&others); err != nil {
-		return err
+	others := 0
+	// Who was just stopped is gone a moment later.
+	for try := range 20 {
+		if try > 0 {
+			select {
+			case <-time.After(200 * time.Millisecond):
+			case <-ctx.Done():
+				return ctx.Err()
+			}
+		}
+		if err := c.QueryRow(ctx, "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid() and backend_type = 'client backend'").Scan(&others); err != nil {
+			return err
+		}
+		if others == 0 {
+			break
+		}
 	}
 	if others > 0 {
 		return InUseError{others}

@@ -20,7 +20,7 @@ import (
 // householdCommand is for the one who runs the server: which households there are, and a way in when nobody has one.
 func householdCommand() *cobra.Command {
 	cmd := &cobra.Command{Use: "household", Short: "Households of this server, and ways into them"}
-	cmd.AddCommand(householdsCommand(), newHouseholdCommand(), firstCodeCommand(), newMemberCommand())
+	cmd.AddCommand(householdsCommand(), newHouseholdCommand(), firstCodeCommand(), newMemberCommand(), nameCommand())
 	return cmd
 }
 
@@ -106,6 +106,15 @@ func sayFirstCode(ctx context.Context, d *household.Door) error {
 	}
 	fmt.Printf("Code for a keeper, good once and until %s: %s\nOpen Clear Jar, choose \"I have a code\", and type it.\n", first.ExpiresAt.Local().Format("2 Jan 2006, 15:04"), first.Code)
 	return nil
+}
+
+func nameCommand() *cobra.Command {
+	cmd, id := atDoor(func(cmd *cobra.Command, _ *store.Store, d *household.Door, args []string) error {
+		return d.Name(cmd.Context(), args[0])
+	})
+	cmd.Use, cmd.Short, cmd.Args = "name NAME", "Call a household by a name", cobra.ExactArgs(1)
+	cmd.Flags().StringVar(id, "household", "", "id of the household (default: the first)")
+	return cmd
 }
 
 func newMemberCommand() *cobra.Command {

@@ -27,9 +27,20 @@ import (
 	"clearjar/wayin"
 )
 
-// databaseURL is where the facts are kept: --database, or the environment.
+// databaseFlag is where the facts are kept: --database, or the environment, or the file of settings.
 func databaseFlag(cmd *cobra.Command, to *string) {
-	cmd.Flags().StringVar(to, "database", os.Getenv("CLEARJAR_DATABASE"), "PostgreSQL address (default: $CLEARJAR_DATABASE)")
+	cmd.Flags().StringVar(to, "database", "", "PostgreSQL address (default: as for serve, see clearjar config)")
+	cmd.PreRunE = func(cmd *cobra.Command, _ []string) error {
+		if cmd.Flags().Changed("database") {
+			return nil
+		}
+		known := serveFlags(&settings{})
+		if _, err := settle(known); err != nil {
+			return err
+		}
+		*to = known.Lookup("database").Value.String()
+		return nil
+	}
 }
 
 // open connects, brings the schema up to date, and lets the command work for the one household there is.
