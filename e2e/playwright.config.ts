@@ -3,13 +3,14 @@ import { fileURLToPath } from 'node:url'
 
 import { defineConfig, devices } from '@playwright/test'
 
-const port = 8499
+/** The highest of the ports in use; another leaves a second run alone. */
+const port = Number(process.env['CLEARJAR_E2E_PORT'] ?? 8499)
 /** A second server with nothing in it yet. */
-const emptyPort = 8498
+const emptyPort = port - 1
 /** A third at which nobody is a member yet, reached by its name. */
-const doorPort = 8497
+const doorPort = port - 2
 /** A fourth as it stands in a home network, by https. */
-const wayPort = 8495
+const wayPort = port - 4
 /** What the browser's camera sees: a film of one picture. */
 const here = (name: string) => fileURLToPath(new URL(name, import.meta.url))
 mkdirSync(here('../var'), { recursive: true })
@@ -29,6 +30,7 @@ const chromium = [
 ]
 
 /** The servers, for those who sign in to them before any test. */
+process.env['CLEARJAR_E2E_WAY'] = String(wayPort)
 process.env['CLEARJAR_E2E_PORTS'] = `${port},${emptyPort}`
 
 export default defineConfig({

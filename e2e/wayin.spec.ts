@@ -8,8 +8,9 @@ import { type Browser, chromium, expect, type Page, test } from '@playwright/tes
 import { accessible } from './kit'
 
 const passphrase = 'lantern gravel otter seventeen'
-const secure = 'https://clearjar.local:8495'
-const plain = 'http://clearjar.local:8496'
+const port = Number(process.env['CLEARJAR_E2E_WAY'])
+const secure = `https://clearjar.local:${port}`
+const plain = `http://clearjar.local:${port + 1}`
 
 /** A phone of its own: what it trusts is in its own home, and it finds the server by name as it would in a home network. */
 async function phone(home: string, args: string[]): Promise<{ browser: Browser; page: Page }> {
@@ -33,7 +34,7 @@ test('a phone trusts the server, scans, and stands at the shelf with its camera'
   const began = Date.now()
   // The desktop is the machine itself.
   const desktop = await (await own.newContext({ ignoreHTTPSErrors: true, viewport: { width: 1280, height: 800 } })).newPage()
-  await desktop.goto('https://localhost:8495/household')
+  await desktop.goto(`https://localhost:${port}/household`)
   await desktop.getByLabel('Your name to sign in').fill('ada')
   await desktop.getByLabel('Your passphrase').fill(passphrase)
   await desktop.getByRole('button', { name: 'Sign in', exact: true }).click()
@@ -54,7 +55,7 @@ test('a phone trusts the server, scans, and stands at the shelf with its camera'
   expect(await first.page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
   await accessible(first.page)
   await expect(first.page.locator('#fingerprint')).toHaveText(fingerprint)
-  const cert = await first.page.request.get(`http://127.0.0.1:8496/clear-jar-at-home.crt`)
+  const cert = await first.page.request.get(`http://127.0.0.1:${port + 1}/clear-jar-at-home.crt`)
   expect(cert.headers()['content-type']).toBe('application/x-x509-ca-cert')
   const authority = await cert.body()
   await first.browser.close()
@@ -95,7 +96,7 @@ test('a phone trusts the server, scans, and stands at the shelf with its camera'
   ).toBe('h2')
   await accessible(page)
   // By a name it does not know it does not answer.
-  const other = await page.request.get('https://127.0.0.1:8495/', {
+  const other = await page.request.get(`https://127.0.0.1:${port}/`, {
     headers: { Host: 'garden.example' },
     ignoreHTTPSErrors: true,
   })

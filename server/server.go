@@ -215,6 +215,11 @@ func serveFront(engine *gin.Engine, front fs.FS) {
 			files.ServeHTTP(c.Writer, c.Request)
 			return
 		}
+		if strings.HasPrefix(path, "assets/") {
+			// A page from before an upgrade asks for what is gone: it has to know, and fetch itself anew.
+			fail(c, http.StatusNotFound, "This file is of another version of Clear Jar.")
+			return
+		}
 		page, err := fs.ReadFile(front, "index.html")
 		if err != nil {
 			fail(c, http.StatusServiceUnavailable, "The front end is not built: run make build.")

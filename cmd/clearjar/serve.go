@@ -296,6 +296,8 @@ func demoCommand() *cobra.Command {
 			}
 			if !loaded {
 				fmt.Fprintln(os.Stderr, "There are mothers in this database already: they stay as they are.")
+			} else if err := household.At(s, garden.Now).Name(cmd.Context(), "The attic winter garden"); err != nil {
+				return err
 			}
 			return demo.Crowd(cmd.Context(), garden, crowd)
 		},

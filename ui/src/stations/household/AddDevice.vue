@@ -38,7 +38,7 @@ const trust = computed(() => way.value?.trust_addresses ?? [])
       The phone scans a code here and is signed in as you: nothing to type with wet hands. The code opens once, for ten minutes.
     </p>
     <p v-if="way && !way.addresses.length" class="caution">
-      Clear Jar listens on its own machine only, so a phone cannot reach it yet. README, “In the home network”, tells how to open
+      Clear Jar listens on its own machine only, so a phone cannot reach it yet. README, “A household at home”, tells how to open
       it to your own devices.
     </p>
     <template v-if="shown">

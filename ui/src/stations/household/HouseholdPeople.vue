@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 
 import { api, take, type Schemas } from '@/api/client'
-import { invitationsAre, joinAddress, peopleAre, useInvitations, type People } from '@/api/household'
+import { invitationsAre, joinAddress, peopleAre, useInvitations, useWayIn, type People } from '@/api/household'
 import { may, me } from '@/api/me'
 import { bothDates } from '@/kit/dates'
 import QrCode from '@/kit/QrCode.vue'
@@ -13,6 +13,9 @@ import { useAct } from '@/kit/useAct'
 const { people } = defineProps<{ people: People }>()
 type Member = People['members'][number]
 const keeps = may('people')
+const { data: way } = useWayIn()
+/** Where others come in: by the name the server is called, where it is reached by others. */
+const address = (code: string) => joinAddress(code, way.value?.addresses[0])
 const { data: invitations } = useInvitations(keeps)
 const { busy, error, act } = useAct()
 const name = ref('')
@@ -96,8 +99,8 @@ const again = (of: string) => act(async () => (made.value = await take(api.POST(
           {{ made.purpose === 'again' ? `A new way in for ${made.name}` : `An invitation for ${made.name}` }}, said once. It opens
           once, until {{ bothDates(made.expires_at) }}.
         </span>
-        <QrCode :text="joinAddress(made.code)" :label="`Code for ${made.name}`" />
-        <code>{{ joinAddress(made.code) }}</code>
+        <QrCode :text="address(made.code)" :label="`Code for ${made.name}`" />
+        <code>{{ address(made.code) }}</code>
       </div>
       <h3>Invite somebody</h3>
       <form class="stack" @submit.prevent="invite">
