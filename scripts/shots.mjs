@@ -54,9 +54,14 @@ const shots = [
     },
   ],
   [
-    'offer',
-    '/offer',
-    { then: (p) => p.getByRole('group', { name: 'A leaf on it?' }).getByRole('button', { name: 'yes' }).click() },
+    'household',
+    '/household',
+    {
+      then: async (p) => {
+        await p.getByRole('button', { name: 'Show a code' }).click()
+        await p.getByRole('img', { name: 'Code for the phone' }).waitFor()
+      },
+    },
   ],
   [
     'set',

@@ -144,6 +144,11 @@ func (w *Way) TLS() bool { return w.Ours != nil || w.files != nil }
 func (w *Way) Config() *tls.Config {
 	return &tls.Config{
 		MinVersion: tls.VersionTLS12, NextProtos: []string{"h2", "http/1.1"},
+		// With TLS 1.2 only those that encrypt and authenticate in one.
+		CipherSuites: []uint16{
+			tls.TLS_ECDHE_ECDSA_WITH_AES_128_GCM_SHA256, tls.TLS_ECDHE_ECDSA_WITH_AES_256_GCM_SHA384, tls.TLS_ECDHE_ECDSA_WITH_CHACHA20_POLY1305_SHA256,
+			tls.TLS_ECDHE_RSA_WITH_AES_128_GCM_SHA256, tls.TLS_ECDHE_RSA_WITH_AES_256_GCM_SHA384, tls.TLS_ECDHE_RSA_WITH_CHACHA20_POLY1305_SHA256,
+		},
 		GetCertificate: func(*tls.ClientHelloInfo) (*tls.Certificate, error) { return w.Certificate() },
 	}
 }

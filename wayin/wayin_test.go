@@ -285,7 +285,7 @@ func TestAConnectionByTheAuthority(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, res.Body.Close())
 	require.Equal(t, "HTTP/2.0", string(proto))
-	for _, refused := range []*tls.Config{{ServerName: "clearjar.local"}, {RootCAs: pool, ServerName: "garden.example"}, {RootCAs: pool, ServerName: "clearjar.local", MaxVersion: tls.VersionTLS11}} { //nolint:gosec // that is the point
+	for _, refused := range []*tls.Config{{ServerName: "clearjar.local"}, {RootCAs: pool, ServerName: "garden.example"}, {RootCAs: pool, ServerName: "clearjar.local", MaxVersion: tls.VersionTLS11}, {RootCAs: pool, ServerName: "clearjar.local", MaxVersion: tls.VersionTLS12, CipherSuites: []uint16{tls.TLS_ECDHE_ECDSA_WITH_AES_128_CBC_SHA}}} { //nolint:gosec // that is the point
 		res, err := client(refused).Get(srv.URL)
 		if err == nil {
 			_ = res.Body.Close()
