@@ -42,6 +42,34 @@ var writes = map[string][]string{
 	"photo":    {"AddPhoto", "KeepPhotoView", "NamePhoto", "TurnPhoto", "DropPhotoViews"},
 }
 
+// Rooms beside the use cases, each with those of ours it may rest on.
+var beside = map[string][]string{
+	"../wayin":     {},
+	"../keeping":   {"clearjar/store", "clearjar/wayin"},
+	"../household": {"clearjar/core/plant", "clearjar/propagation", "clearjar/store", "clearjar/store/sqlgen"},
+}
+
+func TestRoomsBesideRestOnLittle(t *testing.T) {
+	t.Parallel()
+	for room, may := range beside {
+		files, err := filepath.Glob(filepath.Join(room, "*.go"))
+		require.NoError(t, err)
+		require.NotEmpty(t, files, room)
+		for _, path := range files {
+			if strings.HasSuffix(path, "_test.go") {
+				continue
+			}
+			f, err := parser.ParseFile(token.NewFileSet(), path, nil, parser.ImportsOnly)
+			require.NoError(t, err)
+			for _, i := range f.Imports {
+				if name := strings.Trim(i.Path.Value, `"`); strings.HasPrefix(name, "clearjar/") {
+					require.Contains(t, may, name, path)
+				}
+			}
+		}
+	}
+}
+
 func TestArrowsGoDownOnlyAndFactsAreWrittenInTheDoor(t *testing.T) {
 	const here = "clearjar/propagation"
 	writing := writingQueries(t)
