@@ -42,8 +42,9 @@ type Account struct {
 
 // withCookie is an answer that changes the log-in.
 type withCookie[T any] struct {
-	SetCookie []*http.Cookie `header:"Set-Cookie"`
-	Body      T
+	ClearSiteData string         `header:"Clear-Site-Data" doc:"what the browser keeps of the one who left is to go"`
+	SetCookie     []*http.Cookie `header:"Set-Cookie"`
+	Body          T
 }
 
 type passphraseIn struct {
@@ -141,11 +142,17 @@ func (e *entrance) doorRoutes(api huma.API) {
 		if err != nil {
 			return entered{}, err
 		}
+		// Who was signed in in this browser before is so no longer.
+		if before, in := meOf(ctx); in {
+			if err := e.door.SignOut(before.Context(ctx), before, before.SignInID); err != nil {
+				return entered{}, err
+			}
+		}
 		cookie, err := e.signedIn(ctx, me)
 		if err != nil {
 			return entered{}, err
 		}
-		return entered{[]*http.Cookie{cookie}, WhoAmI{State: signedIn, Me: &me, Demo: e.opts.Demo, Passkeys: e.passkeys(ctx)}}, nil
+		return entered{"", []*http.Cookie{cookie}, WhoAmI{State: signedIn, Me: &me, Demo: e.opts.Demo, Passkeys: e.passkeys(ctx)}}, nil
 	}
 	from := func(ctx context.Context) string { return visitorOf(ctx).address }
 
@@ -207,7 +214,7 @@ func (e *entrance) doorRoutes(api huma.API) {
 		if err := e.sessions.Destroy(ctx); err != nil {
 			return withCookie[done]{}, err
 		}
-		return withCookie[done]{[]*http.Cookie{e.cookie("", time.Time{})}, done{true}}, nil
+		return withCookie[done]{`"cache"`, []*http.Cookie{e.cookie("", time.Time{})}, done{true}}, nil
 	})
 	e.accountRoutes(api)
 	e.peopleRoutes(api)
@@ -359,7 +366,7 @@ func (e *entrance) ask(ctx context.Context, asked any, open *household.Ceremony)
 	if err != nil {
 		return withCookie[PasskeyQuestion]{}, err
 	}
-	return withCookie[PasskeyQuestion]{[]*http.Cookie{cookie}, PasskeyQuestion{options}}, nil
+	return withCookie[PasskeyQuestion]{"", []*http.Cookie{cookie}, PasskeyQuestion{options}}, nil
 }
 
 // asked takes the open question out of the log-in: it is answered once.

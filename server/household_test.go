@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"clearjar/core/plant"
@@ -500,7 +501,18 @@ func TestTwoTabsOfTwoPeople(t *testing.T) {
 		return res.StatusCode
 	}
 	require.Equal(t, http.StatusUnauthorized, send(ada))
+	require.Empty(t, signInsOf(t, h, ada), "hers has ended in this browser")
 	require.Equal(t, http.StatusOK, send(h.me().Me.MemberID.String()))
+}
+
+// signInsOf are the log-ins of a member that hold.
+func signInsOf(t *testing.T, h house, member string) (ids []uuid.UUID) {
+	t.Helper()
+	rows, err := h.store.Pool.Query(store.As(t.Context(), store.First), "select id from sign_in where member_id = $1 and ended_at is null", member)
+	require.NoError(t, err)
+	ids, err = pgx.CollectRows(rows, pgx.RowTo[uuid.UUID])
+	require.NoError(t, err)
+	return ids
 }
 
 // A member lets the own phone in by a code that lasts minutes; a keeper lets in again who lost the way.

@@ -6782,6 +6782,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Clear-Site-Data"?: string;
                     "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
@@ -8483,6 +8484,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Clear-Site-Data"?: string;
                     "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
@@ -10866,6 +10868,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Clear-Site-Data"?: string;
                     "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
@@ -10954,6 +10957,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Clear-Site-Data"?: string;
                     "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
@@ -11042,6 +11046,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Clear-Site-Data"?: string;
                     "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
@@ -11126,6 +11131,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Clear-Site-Data"?: string;
                     "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
@@ -11214,6 +11220,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Clear-Site-Data"?: string;
                     "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
@@ -11466,6 +11473,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Clear-Site-Data"?: string;
                     "Set-Cookie"?: string;
                     [name: string]: unknown;
                 };
