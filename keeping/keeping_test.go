@@ -276,6 +276,15 @@ func TestNightlyCopies(t *testing.T) {
 	require.WithinDuration(t, noon.AddDate(0, 0, 4), copies[0].MadeAt, time.Second)
 	_, err = os.Stat(filepath.Join(folder, "mine.txt"))
 	require.NoError(t, err)
+	// The clock had been a day ahead: the next copy is made all the same, once.
+	at = noon.AddDate(0, 0, 3).Add(2 * time.Hour)
+	require.NoError(t, os.Remove(copies[1].File))
+	made, err := keeping.Nightly(t.Context(), url, folder, 3, clock)
+	require.NoError(t, err)
+	require.NotEmpty(t, made)
+	made, err = keeping.Nightly(t.Context(), url, folder, 3, clock)
+	require.NoError(t, err)
+	require.Empty(t, made)
 	// One that cannot be made leaves those that are there.
 	at = noon.AddDate(0, 0, 9)
 	_, err = keeping.Nightly(t.Context(), "postgres://nobody@127.0.0.1:9/none?sslmode=disable", folder, 3, clock)

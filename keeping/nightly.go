@@ -52,8 +52,11 @@ func Nightly(ctx context.Context, url, folder string, keep int, now func() time.
 	if err != nil {
 		return "", err
 	}
-	if len(copies) > 0 && now().Sub(copies[0].MadeAt) < every {
-		return "", nil
+	// One that lies ahead was made while the clock was wrong: it does not stand for today's.
+	for _, c := range copies {
+		if age := now().Sub(c.MadeAt); age > -time.Minute && age < every {
+			return "", nil
+		}
 	}
 	file := filepath.Join(folder, copyPrefix+now().UTC().Format(copyTime)+copySuffix)
 	if _, err := Backup(ctx, url, file, now); err != nil {

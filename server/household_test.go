@@ -223,6 +223,14 @@ func TestWrongPassphrasesAreSlowedDown(t *testing.T) {
 	require.Equal(t, 200, try(12, passphrase), "one more a minute")
 	require.Equal(t, 403, try(12, "wrong wrong wrong wrong"), "the right one gave the tries back")
 
+	// The clock was a day ahead while somebody mistyped: put right, it locks nobody out for a day.
+	h.clock.goes(24 * time.Hour)
+	for range 5 {
+		try(12, "wrong wrong wrong wrong")
+	}
+	h.clock.goes(-24 * time.Hour)
+	require.Equal(t, 200, try(12, passphrase))
+
 	// One address that tries many names.
 	g := h.apart()
 	got := map[int]int{}

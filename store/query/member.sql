@@ -31,10 +31,13 @@ select * from door.way_in where what = $1 and word = $2;
 delete from door.way_in where what = $1 and word = $2;
 
 -- name: TryOnce :one
--- One more try, when there is one left: each costs so many seconds, and so many seconds may be owed at a time.
+-- One more try, when there is one left: each costs so many seconds, and so many seconds may be owed at a time. What lies further ahead
+-- than can be owed was written by a clock that was wrong, and is forgiven.
 insert into door.attempt (what, word, until) values (sqlc.arg(what), sqlc.arg(word), sqlc.arg(now)::timestamptz + make_interval(secs => sqlc.arg(cost)::float8))
-on conflict (what, word) do update set until = greatest(attempt.until, sqlc.arg(now)::timestamptz) + make_interval(secs => sqlc.arg(cost)::float8)
+on conflict (what, word) do update set until = case when attempt.until > sqlc.arg(now)::timestamptz + make_interval(secs => sqlc.arg(most)::float8) then sqlc.arg(now)::timestamptz
+         else greatest(attempt.until, sqlc.arg(now)::timestamptz) end + make_interval(secs => sqlc.arg(cost)::float8)
 where greatest(attempt.until, sqlc.arg(now)::timestamptz) + make_interval(secs => sqlc.arg(cost)::float8) <= sqlc.arg(now)::timestamptz + make_interval(secs => sqlc.arg(most)::float8)
+   or attempt.until > sqlc.arg(now)::timestamptz + make_interval(secs => sqlc.arg(most)::float8)
 returning until;
 
 -- name: AttemptOf :one

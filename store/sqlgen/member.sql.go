@@ -649,8 +649,10 @@ func (q *Queries) SignInsOf(ctx context.Context, memberID uuid.UUID) ([]SignIn, 
 
 const tryOnce = `-- name: TryOnce :one
 insert into door.attempt (what, word, until) values ($1, $2, $3::timestamptz + make_interval(secs => $4::float8))
-on conflict (what, word) do update set until = greatest(attempt.until, $3::timestamptz) + make_interval(secs => $4::float8)
+on conflict (what, word) do update set until = case when attempt.until > $3::timestamptz + make_interval(secs => $5::float8) then $3::timestamptz
+         else greatest(attempt.until, $3::timestamptz) end + make_interval(secs => $4::float8)
 where greatest(attempt.until, $3::timestamptz) + make_interval(secs => $4::float8) <= $3::timestamptz + make_interval(secs => $5::float8)
+   or attempt.until > $3::timestamptz + make_interval(secs => $5::float8)
 returning until
 `
 
@@ -662,7 +664,8 @@ type TryOnceParams struct {
 	Most float64
 }
 
-// One more try, when there is one left: each costs so many seconds, and so many seconds may be owed at a time.
+// One more try, when there is one left: each costs so many seconds, and so many seconds may be owed at a time. What lies further ahead
+// than can be owed was written by a clock that was wrong, and is forgiven.
 func (q *Queries) TryOnce(ctx context.Context, arg TryOnceParams) (time.Time, error) {
 	row := q.db.QueryRow(ctx, tryOnce,
 		arg.What,
