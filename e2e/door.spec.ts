@@ -77,6 +77,20 @@ test('the first code makes the keeper, who signs out and in again', async ({ pag
   await signIn(page, 'ada')
 })
 
+test('the page that was asked for stands whole after signing in', async ({ page }) => {
+  for (const path of ['/household', '/', '/mothers', '/round']) {
+    await page.context().clearCookies()
+    await page.goto(path)
+    await page.getByLabel('Your name to sign in').fill('ada')
+    await page.getByLabel('Your passphrase').fill(passphrase)
+    await page.getByRole('button', { name: 'Sign in', exact: true }).click()
+    await expect(page.getByRole('navigation', { name: 'Stations' })).toBeVisible()
+    await page.waitForLoadState('networkidle')
+    await expect(page.getByText('Nobody is signed in')).toHaveCount(0)
+    await expect(page.getByRole('alert')).toHaveCount(0)
+  }
+})
+
 test('a passkey in place of the passphrase', async ({ page }) => {
   const cdp = await page.context().newCDPSession(page)
   await cdp.send('WebAuthn.enable')
@@ -183,7 +197,7 @@ test('from the desktop to the shelf on the phone in under a minute', async ({ pa
   const at = await open.locator('code').first().innerText()
   const phone = await another(browser, true)
   await phone.goto(`${at}#${await open.locator('code.code').innerText()}`)
-  await expect(phone.getByRole('link', { name: 'Shelf' })).toBeVisible()
+  await expect(phone.getByRole('link', { name: 'Shelf', exact: true })).toBeVisible()
   await expect(phone).toHaveURL(/:\d+\/$/)
   const seconds = (Date.now() - began) / 1000
   console.log(`from the desktop to the shelf on the phone: ${seconds.toFixed(1)} s`)

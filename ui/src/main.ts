@@ -19,7 +19,15 @@ const drawn = () =>
 // What the first page needs is on its way while the application is: its script, and what it reads.
 const first = stationAt(location.pathname)
 const there = first && (first.id === '' || /^[0-9a-f-]{36}$/.test(first.id)) // not /stems/new
-for (const path of (there && first.station.reads?.(first.id)) || []) {
+/** Somebody was signed in here: what is asked for before that is known comes back refused, and would be taken for the answer later. */
+const known = (() => {
+  try {
+    return (localStorage.getItem('clearjar.me') ?? 'null') !== 'null'
+  } catch {
+    return false
+  }
+})()
+for (const path of known ? ['/api/shelf', ...((there && first.station.reads?.(first.id)) || [])] : []) {
   const link = document.createElement('link')
   Object.assign(link, { rel: 'preload', as: 'fetch', crossOrigin: 'anonymous', href: path })
   document.head.append(link)

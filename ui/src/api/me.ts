@@ -28,6 +28,7 @@ function drawFor(m: Me) {
 /** Takes what the server said of who is here. */
 export function entered(said: WhoAmI): void {
   who.value = said
+  if (said.state !== 'signed_in') asked = true
   if (said.state !== 'signed_in' || !said.me) {
     shutOut.value = me.value !== undefined
     return
@@ -37,10 +38,15 @@ export function entered(said: WhoAmI): void {
     location.assign('/')
     return
   }
+  const came = who.value !== undefined && me.value === undefined && asked
   drawFor(said.me)
   shutOut.value = false
-  void deliver()
+  // What was fetched ahead for this page was refused: the browser would take it for the answer.
+  if (came && document.querySelector('link[rel=preload][href^="/api/"]:not([href="/api/me"])')) location.reload()
+  else void deliver()
 }
+/** The door was asked, and nobody was signed in. */
+let asked = false
 
 /** Asks who is signed in. */
 export async function askWho(): Promise<void> {

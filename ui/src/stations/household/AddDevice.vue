@@ -18,7 +18,9 @@ const address = computed(() => (made.value ? joinAddress(made.value.code, origin
 const now = ref(Date.now())
 const tick = setInterval(() => (now.value = Date.now()), 1000)
 onScopeDispose(() => clearInterval(tick))
-const left = computed(() => (made.value ? Math.max(0, Math.ceil((Date.parse(made.value.expires_at) - now.value) / 60_000)) : 0))
+const left = computed(() =>
+  made.value ? Math.max(0, Math.ceil((Date.parse(made.value.expires_at) - now.value - 1500) / 60_000)) : 0,
+)
 const shown = computed(() => made.value !== undefined && left.value > 0)
 /** In pairs of eight, to be compared line by line. */
 const fingerprint = computed(() =>
