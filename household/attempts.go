@@ -19,7 +19,7 @@ type patience struct {
 // assumption: a person mistypes a few times; a household sits behind one address.
 var (
 	ofAccount = patience{"account", 5, time.Minute}
-	ofAddress = patience{"address", 30, 10 * time.Second}
+	ofAddress = patience{"address", 60, 10 * time.Second}
 	// Recovery codes are counted by themselves: somebody who tries passphrases does not lock the other way.
 	ofRecovery = patience{"recovery", 5, time.Minute}
 )

@@ -35,7 +35,7 @@ const aFact = " Refused with the field when it cannot be; 409 when it contradict
 
 var described = map[string]struct{ tag, says string }{
 	"whoAmI":             {doorTag, "Asked first by every page. first_start says that nobody is a member yet."},
-	"signIn":             {doorTag, "Five tries at once of one account and then one a minute, thirty of one address and then one in ten seconds; counted in the database."},
+	"signIn":             {doorTag, "Five tries at once of one account and then one a minute, sixty of one address and then one in ten seconds; counted in the database."},
 	"askPasskey":         {doorTag, "The question is kept with the log-in and answered once."},
 	"signInWithPasskey":  {doorTag, "The passkey says who is there."},
 	"recover":            {doorTag, "The code is used up, and elsewhere the member is signed out."},

@@ -1619,7 +1619,7 @@ export interface paths {
         put?: never;
         /**
          * Sign in with a passphrase
-         * @description Five tries at once of one account and then one a minute, thirty of one address and then one in ten seconds; counted in the database.
+         * @description Five tries at once of one account and then one a minute, sixty of one address and then one in ten seconds; counted in the database.
          */
         post: operations["signIn"];
         delete?: never;
