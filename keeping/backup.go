@@ -132,7 +132,7 @@ func WriteBackup(ctx context.Context, url string, out io.Writer, at time.Time) (
 	if w, err = entry(dumpEntry); err != nil {
 		return about, err
 	}
-	dump, err := tool(ctx, url, "pg_dump", "--format=custom", "--no-owner", "--no-privileges")
+	dump, err := tool(ctx, url, "pg_dump", "--format=custom", "--compress=1", "--no-owner", "--no-privileges")
 	if err != nil {
 		return about, err
 	}

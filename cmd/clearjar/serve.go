@@ -217,11 +217,14 @@ func newServer(handler http.Handler) *http.Server {
 	}
 }
 
+// lastAnswers is how long those who were just taken in have to ask.
+const lastAnswers = 300 * time.Millisecond
+
 // serve answers until it is told to stop; then what was begun is brought to its end.
 func serve(ctx context.Context, handler http.Handler, way *wayin.Way, listener net.Listener) error {
 	srv := newServer(handler)
 	servers := []*http.Server{srv}
-	done := make(chan error, 2)
+	done := make(chan error, 1)
 	if way.TLS() {
 		srv.TLSConfig = way.Config()
 		go func() { done <- srv.ServeTLS(listener, "", "") }()
@@ -253,7 +256,12 @@ func serve(ctx context.Context, handler http.Handler, way *wayin.Way, listener n
 	case <-ctx.Done():
 		wait, cancel := context.WithTimeout(context.Background(), 10*time.Second)
 		defer cancel()
-		var all []error
+		// First nobody is taken in any more; who was is answered, and told to come by another connection. A server that is being
+		// shut down would hang up on them.
+		all := []error{listener.Close()}
+		<-done
+		srv.SetKeepAlivesEnabled(false)
+		time.Sleep(lastAnswers)
 		for _, s := range servers {
 			all = append(all, s.Shutdown(wait))
 		}
