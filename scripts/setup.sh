@@ -17,6 +17,8 @@ if [ "${1:-}" = test ] && ! command -v pdftoppm >/dev/null 2>&1; then packages+=
 # Certificates are checked by a program that is not ours, and so is what a browser trusts.
 if [ "${1:-}" = test ] && ! command -v openssl >/dev/null 2>&1; then packages+=(openssl); fi
 if [ "${1:-}" = test ] && ! command -v certutil >/dev/null 2>&1; then packages+=(libnss3-tools); fi
+# Backups are unpacked by a program that is not ours.
+if [ "${1:-}" = test ] && ! command -v unzip >/dev/null 2>&1; then packages+=(unzip); fi
 # Files of roots are checked by a program that is not ours.
 if [ "${1:-}" = test ] && ! command -v xmllint >/dev/null 2>&1; then packages+=(libxml2-utils); fi
 if [ ${#packages[@]} -gt 0 ]; then
