@@ -54,6 +54,7 @@ var described = map[string]struct{ tag, says string }{
 	"keepPasskey":        {doorTag, "The question that was asked is answered once."},
 	"removePasskey":      {doorTag, "It opens nothing any more."},
 	"people":             {doorTag, "Those who may come in first, in the order they came."},
+	"nameHousehold":      {doorTag, "As invitations and pages call it; at most 60 characters."},
 	"changeMember":       {doorTag, "The last keeper stays one."},
 	"endMember":          {doorTag, "At once and on every device. What they noted stays, with their name."},
 	"letMemberInAgain":   {doorTag, "For a day, once."},

@@ -73,6 +73,10 @@ type passphraseChange struct {
 	Passphrase string `json:"passphrase" maxLength:"600"`
 }
 
+type nameIn struct {
+	Name string `json:"name" maxLength:"240"`
+}
+
 type inviteIn struct {
 	Name string            `json:"name" maxLength:"240"`
 	Role household.RoleKey `json:"role" enum:"keeper,helper,guest"`
@@ -299,6 +303,14 @@ func (e *entrance) peopleRoutes(api huma.API) {
 	}
 	atDoor(api, http.MethodGet, "people", "/api/members", "The members of the household, and what each role may do", func(ctx context.Context, _ *struct{}) (body[People], error) {
 		return people(ctx, nil)
+	})
+	atDoor(api, http.MethodPost, "nameHousehold", "/api/household-name", "Call the household by a name", func(ctx context.Context, in *body[nameIn]) (body[household.Me], error) {
+		if err := e.door.Name(ctx, in.Body.Name); err != nil {
+			return body[household.Me]{}, err
+		}
+		me, _ := meOf(ctx)
+		me, _, err := e.door.Who(ctx, me.HouseholdID, me.MemberID, me.SignInID)
+		return body[household.Me]{me}, err
 	})
 	atDoor(api, http.MethodPost, "changeMember", "/api/members/{id}", "Say what a member is called and may do", func(ctx context.Context, in *onID[household.MemberChange]) (body[People], error) {
 		return people(ctx, e.door.Change(ctx, in.parse(), in.Body))

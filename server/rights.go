@@ -24,7 +24,7 @@ var rights = map[string]household.Right{
 	"layTable": household.Read, "measure": household.Read, "trySetting": household.Read, "planCut": household.Read, "cutChoices": household.Read,
 	"weighOffer": household.Read, "howMany": household.Read, "solve": household.Read, "readRoots": household.Read,
 
-	"chooseNumber": household.Settle, "chooseCareSchool": household.Settle,
+	"nameHousehold": household.Settle, "chooseNumber": household.Settle, "chooseCareSchool": household.Settle,
 	"makeKey": household.Keys, "keys": household.Keys, "revokeKey": household.Keys,
 	"invitations": household.People, "invite": household.People, "uninvite": household.People, "letMemberInAgain": household.People,
 	"changeMember": household.People, "endMember": household.People,

@@ -18,7 +18,8 @@ export const shutOut = ref(false)
 export const signedIn = computed(() => me.value !== undefined)
 export const may = (right: Schemas['Role']['rights'][number]): boolean => me.value?.rights.includes(right) ?? false
 
-function drawFor(m: Me) {
+/** Takes what is known of whom this tab is drawn for. */
+export function drawFor(m: Me): void {
   me.value = m
   last.value = m
   writesAs(m.member_id)

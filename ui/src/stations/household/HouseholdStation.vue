@@ -1,5 +1,8 @@
 <script setup lang="ts">
-import { me, signOut } from '@/api/me'
+import { ref } from 'vue'
+
+import { api, take } from '@/api/client'
+import { drawFor, may, me, signOut } from '@/api/me'
 import { useAccount, usePeople } from '@/api/household'
 import AskState from '@/kit/AskState.vue'
 import RefusalNote from '@/kit/RefusalNote.vue'
@@ -13,16 +16,41 @@ import MyWaysIn from './MyWaysIn.vue'
 const account = useAccount()
 const people = usePeople()
 const { busy, error, act } = useAct()
+const name = ref<string>()
+const rename = () =>
+  act(async () => {
+    drawFor(await take(api.POST('/api/household-name', { body: { name: name.value ?? '' } })))
+    name.value = undefined
+  })
 </script>
 
 <template>
   <div class="page stack">
     <div class="row">
       <h1>{{ me?.household || 'Household' }}</h1>
+      <v-btn
+        v-if="may('settle')"
+        size="small"
+        variant="text"
+        aria-label="Change what the household is called"
+        @click="name = me?.household"
+        >change</v-btn
+      >
       <span class="soft">You are {{ me?.name }}, a {{ me?.role }}.</span>
       <v-btn class="push" variant="outlined" :loading="busy" @click="act(signOut)">Sign out here</v-btn>
     </div>
-    <RefusalNote :error="error" />
+    <form v-if="name !== undefined" class="row" @submit.prevent="rename">
+      <v-text-field
+        v-model="name"
+        class="called"
+        label="What the household is called"
+        maxlength="60"
+        :error-messages="error?.about('household')"
+      />
+      <v-btn type="submit" color="primary" :loading="busy" :disabled="!name.trim()">Save</v-btn>
+      <v-btn variant="text" @click="name = undefined">leave it</v-btn>
+    </form>
+    <RefusalNote :error="error?.about('household') ? undefined : error" />
     <AskState
       v-if="!account.data.value || !people.data.value"
       :pending="account.isPending.value || people.isPending.value"
@@ -46,6 +74,9 @@ const { busy, error, act } = useAct()
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 16px;
   align-items: start;
+}
+.called {
+  flex: 0 1 360px;
 }
 @media (max-width: 900px) {
   .two {
