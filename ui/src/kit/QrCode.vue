@@ -1,14 +1,17 @@
 <script setup lang="ts">
-import QRCode from 'qrcode'
+import qrcode from 'qrcode-generator'
 import { computed } from 'vue'
 
 /** A text as a square code, drawn as one path; dark on light under either lamp, so that every camera reads it. */
 const { text, label } = defineProps<{ text: string; label: string }>()
 const quiet = 4
 const drawn = computed(() => {
-  const { size, data } = QRCode.create(text, { errorCorrectionLevel: 'M' }).modules
+  const code = qrcode(0, 'M')
+  code.addData(text)
+  code.make()
+  const size = code.getModuleCount()
   let d = ''
-  for (let y = 0; y < size; y++) for (let x = 0; x < size; x++) if (data[y * size + x]) d += `M${x + quiet} ${y + quiet}h1v1h-1z`
+  for (let y = 0; y < size; y++) for (let x = 0; x < size; x++) if (code.isDark(y, x)) d += `M${x + quiet} ${y + quiet}h1v1h-1z`
   return { d, box: size + 2 * quiet }
 })
 </script>
